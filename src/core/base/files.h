@@ -1,0 +1,43 @@
+// Files in and out. A result is written under a temporary name in the same folder, flushed to the
+// disk and renamed, so that a kill or a full disk leaves what stood there before.
+#pragma once
+
+#include <cstdint>
+#include <cstdio>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace burnisher {
+
+// Throws InputError naming the path and the cause.
+std::vector<uint8_t> read_file(const std::string& path);
+
+// Throws OutputError. `overwrite` false: an existing file is left alone and an error is thrown.
+void write_file(const std::string& path, std::string_view bytes, bool overwrite = true);
+void write_file(const std::string& path, const std::vector<uint8_t>& bytes, bool overwrite = true);
+
+// A file being written under a temporary name; `keep()` puts it in place. Without `keep()` it is
+// removed.
+class PendingFile {
+ public:
+  PendingFile(const std::string& path, bool overwrite);
+  ~PendingFile();
+  PendingFile(const PendingFile&) = delete;
+  PendingFile& operator=(const PendingFile&) = delete;
+
+  const std::string& temporary_path() const { return temporary_; }
+  std::FILE* stream() { return stream_; }
+  void write(std::string_view bytes);
+  void keep();
+
+ private:
+  [[noreturn]] void fail(const std::string& what);
+
+  std::string path_;
+  std::string temporary_;
+  bool overwrite_;
+  std::FILE* stream_ = nullptr;
+};
+
+}  // namespace burnisher

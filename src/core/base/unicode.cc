@@ -1,0 +1,57 @@
+#include "base/unicode.h"
+
+#include <unicode/normalizer2.h>
+#include <unicode/uchar.h>
+#include <unicode/unistr.h>
+#include <unicode/utf8.h>
+
+namespace burnisher {
+
+std::vector<char32_t> decode_utf8(std::string_view text) {
+  std::vector<char32_t> characters;
+  characters.reserve(text.size());
+  const auto* bytes = reinterpret_cast<const uint8_t*>(text.data());
+  const auto length = static_cast<int32_t>(text.size());
+  for (int32_t i = 0; i < length;) {
+    UChar32 c;
+    U8_NEXT_OR_FFFD(bytes, i, length, c);
+    characters.push_back(static_cast<char32_t>(c));
+  }
+  return characters;
+}
+
+std::string encode_utf8(char32_t character) {
+  uint8_t bytes[U8_MAX_LENGTH];
+  int32_t length = 0;
+  UBool failed = false;
+  U8_APPEND(bytes, length, U8_MAX_LENGTH, static_cast<UChar32>(character), failed);
+  if (failed) return "\xEF\xBF\xBD";
+  return std::string(reinterpret_cast<char*>(bytes), static_cast<size_t>(length));
+}
+
+std::string encode_utf8(const std::vector<char32_t>& characters) {
+  std::string text;
+  for (char32_t c : characters) text += encode_utf8(c);
+  return text;
+}
+
+std::string compose(const std::string& text) {
+  UErrorCode status = U_ZERO_ERROR;
+  const icu::Normalizer2* nfc = icu::Normalizer2::getNFCInstance(status);
+  const icu::UnicodeString composed = nfc->normalize(icu::UnicodeString::fromUTF8(text), status);
+  std::string result;
+  return U_FAILURE(status) ? text : composed.toUTF8String(result);
+}
+
+bool is_letter(char32_t character) { return u_isalpha(static_cast<UChar32>(character)); }
+bool is_digit(char32_t character) { return u_isdigit(static_cast<UChar32>(character)); }
+bool is_upper(char32_t character) { return u_isupper(static_cast<UChar32>(character)); }
+
+char32_t to_upper(char32_t character) {
+  return static_cast<char32_t>(u_toupper(static_cast<UChar32>(character)));
+}
+char32_t to_lower(char32_t character) {
+  return static_cast<char32_t>(u_tolower(static_cast<UChar32>(character)));
+}
+
+}  // namespace burnisher

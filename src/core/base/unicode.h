@@ -1,0 +1,24 @@
+// UTF-8 in and out, and the few Unicode questions the core asks (ICU answers them).
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace burnisher {
+
+// Malformed bytes become U+FFFD.
+std::vector<char32_t> decode_utf8(std::string_view text);
+std::string encode_utf8(char32_t character);
+std::string encode_utf8(const std::vector<char32_t>& characters);
+
+// Canonical composition (NFC), the form of all text Burnisher writes.
+std::string compose(const std::string& text);
+
+bool is_letter(char32_t character);
+bool is_digit(char32_t character);
+bool is_upper(char32_t character);
+char32_t to_upper(char32_t character);
+char32_t to_lower(char32_t character);
+
+}  // namespace burnisher

@@ -1,0 +1,42 @@
+#include "recognise/convolution.h"
+
+#include <omp.h>
+
+namespace burnisher::recognise {
+
+using dnnl::memory;
+
+const dnnl::engine& cpu() {
+  static const dnnl::engine engine(dnnl::engine::kind::cpu, 0);
+  return engine;
+}
+
+SingleThread::SingleThread() : before_(omp_get_max_threads()) { omp_set_num_threads(1); }
+SingleThread::~SingleThread() { omp_set_num_threads(before_); }
+
+Extent output_of(const ConvShape& layer, const Extent& input) {
+  const auto size = [](int in, int pad, int kernel, int dilation, int stride) {
+    return (in + 2 * pad - (dilation * (kernel - 1) + 1)) / stride + 1;
+  };
+  return {input.n, layer.out, size(input.h, layer.pad_h, layer.kernel_h, 1, layer.stride_h),
+          size(input.w, layer.pad_w(), layer.kernel_w, layer.dilation_w, layer.stride_w)};
+}
+
+memory::desc channels_last(const Extent& extent) {
+  return memory::desc({extent.n, extent.c, extent.h, extent.w}, memory::data_type::f32,
+                      memory::format_tag::nhwc);
+}
+
+memory::desc weights_desc(const ConvShape& layer, memory::format_tag tag) {
+  return memory::desc({layer.out, layer.in, layer.kernel_h, layer.kernel_w},
+                      memory::data_type::f32, tag);
+}
+
+ConvGeometry geometry_of(const ConvShape& layer) {
+  return {{layer.stride_h, layer.stride_w},
+          {0, layer.dilation_w - 1},
+          {layer.pad_h, layer.pad_w()},
+          {layer.pad_h, layer.pad_w()}};
+}
+
+}  // namespace burnisher::recognise

@@ -1,0 +1,43 @@
+// The few lines that every user of oneDNN in the core shares: one CPU engine, tensors kept
+// channels-last, one thread a call (parallelism comes from lines and pages, see base/parallel.h).
+#pragma once
+
+#include <dnnl.hpp>
+
+#include "recognise/model.h"
+
+namespace burnisher::recognise {
+
+const dnnl::engine& cpu();
+
+// Makes the calling thread's oneDNN calls use one thread, for as long as the object lives.
+class SingleThread {
+ public:
+  SingleThread();
+  ~SingleThread();
+  SingleThread(const SingleThread&) = delete;
+  SingleThread& operator=(const SingleThread&) = delete;
+
+ private:
+  int before_;
+};
+
+// Batch of pictures: n x c x h x w, channels last.
+struct Extent {
+  int n = 1, c = 1, h = 1, w = 1;
+  size_t count() const {
+    return static_cast<size_t>(n) * static_cast<size_t>(c) * static_cast<size_t>(h) *
+           static_cast<size_t>(w);
+  }
+};
+
+Extent output_of(const ConvShape& layer, const Extent& input);
+dnnl::memory::desc channels_last(const Extent& extent);
+dnnl::memory::desc weights_desc(const ConvShape& layer, dnnl::memory::format_tag tag);
+
+struct ConvGeometry {
+  dnnl::memory::dims strides, dilates, pad_before, pad_after;
+};
+ConvGeometry geometry_of(const ConvShape& layer);
+
+}  // namespace burnisher::recognise

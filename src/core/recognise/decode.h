@@ -1,0 +1,22 @@
+// From frame scores to characters: the best path (Graves et al. 2006). Each frame's most likely
+// class is taken, repeats are joined and blanks dropped.
+#pragma once
+
+#include <vector>
+
+#include "recognise/alphabet.h"
+#include "recognise/network.h"
+
+namespace burnisher::recognise {
+
+struct ReadCharacter {
+  char32_t character = 0;
+  double confidence = 0;  // probability at the character's peak, 0-1
+  int first_frame = 0;
+  int last_frame = 0;
+  int peak_frame = 0;
+};
+
+std::vector<ReadCharacter> best_path(const FrameScores& scores, const Alphabet& alphabet);
+
+}  // namespace burnisher::recognise

@@ -1,0 +1,114 @@
+#include "recognise/model.h"
+
+#include <nlohmann/json.hpp>
+
+#include "base/error.h"
+
+namespace burnisher::recognise {
+namespace {
+
+using nlohmann::json;
+
+const char* const kFormat = "burnisher-model-1";
+
+std::vector<int> weight_shape(const ConvShape& l) { return {l.out, l.in, l.kernel_h, l.kernel_w}; }
+
+void check(const Model& model) {
+  const auto expect = [&](const std::string& name, const std::vector<int>& shape) {
+    const auto found = model.tensors.find(name);
+    if (found == model.tensors.end() || found->second.shape != shape) {
+      throw FormatError("tensor " + name + " is missing or has another shape");
+    }
+  };
+  for (const ConvShape& l : model.layers) {
+    expect(l.name + ".weight", weight_shape(l));
+    if (!l.normalised) expect(l.name + ".bias", {l.out});
+    for (const char* part : {".gain", ".shift", ".mean", ".variance"}) {
+      if (l.normalised) expect(l.name + part, {l.out});
+    }
+  }
+}
+
+}  // namespace
+
+std::vector<ConvShape> chain(const NetworkPlan& plan, int height, int classes) {
+  std::vector<ConvShape> layers;
+  const auto add = [&](const std::string& name, int out) -> ConvShape& {
+    ConvShape layer;
+    layer.name = name;
+    layer.in = layers.empty() ? 1 : layers.back().out;
+    layer.out = out;
+    layers.push_back(layer);
+    return layers.back();
+  };
+  for (size_t i = 0; i < plan.stem.size(); ++i) {
+    ConvShape& layer = add("stem" + std::to_string(i + 1), plan.stem[i]);
+    layer.stride_h = 2;
+    layer.stride_w = i < 2 ? 2 : 1;
+    height = (height + 1) / 2;
+  }
+  ConvShape& collapse = add("collapse", plan.context);
+  collapse.kernel_h = height;
+  collapse.pad_h = 0;
+  for (size_t i = 0; i < plan.dilations.size(); ++i) {
+    ConvShape& layer = add("context" + std::to_string(i + 1), plan.context);
+    layer.kernel_h = 1;
+    layer.pad_h = 0;
+    layer.dilation_w = plan.dilations[i];
+    layer.residual = true;
+  }
+  ConvShape& head = add("head", classes);
+  head.kernel_h = head.kernel_w = 1;
+  head.pad_h = 0;
+  head.normalised = false;
+  return layers;
+}
+
+Model read_model(const std::string& path) {
+  TensorFile file = read_tensor_file(path);
+  try {
+    if (file.metadata["format"] != kFormat) {
+      throw FormatError("it is a tensor file, but no Burnisher model");
+    }
+    Model model;
+    const json shape = json::parse(file.metadata.at("network"));
+    model.plan.stem = shape.at("stem").get<std::vector<int>>();
+    model.plan.context = shape.at("context");
+    model.plan.dilations = shape.at("dilations").get<std::vector<int>>();
+    const json frame = json::parse(file.metadata.at("frame"));
+    model.frame.height = frame.at("height");
+    model.frame.x_height = frame.at("x_height");
+    model.frame.baseline = frame.at("baseline");
+    model.alphabet = Alphabet(file.metadata.at("alphabet"));
+    if (model.plan.stem.size() < 2 || model.frame.height < 8 || model.frame.height > 512) {
+      throw FormatError("the network's shape makes no sense");
+    }
+    model.layers = chain(model.plan, model.frame.height, model.alphabet.class_count());
+    model.tensors = std::move(file.tensors);
+    for (const char* own : {"format", "network", "frame", "alphabet"}) file.metadata.erase(own);
+    model.record = std::move(file.metadata);
+    check(model);
+    return model;
+  } catch (const std::exception& cause) {
+    throw FormatError(path + ": no usable model file: " + cause.what());
+  }
+}
+
+void write_model(const std::string& path, const Model& model, bool half) {
+  TensorFile file;
+  file.tensors = model.tensors;
+  file.metadata = model.record;
+  file.metadata["format"] = kFormat;
+  file.metadata["network"] = json{{"stem", model.plan.stem},
+                                  {"context", model.plan.context},
+                                  {"dilations", model.plan.dilations}}
+                                 .dump();
+  file.metadata["frame"] = json{{"height", model.frame.height},
+                                {"x_height", model.frame.x_height},
+                                {"baseline", model.frame.baseline}}
+                               .dump();
+  file.metadata["alphabet"] = model.alphabet.utf8();
+  write_tensor_file(path, file, half);
+}
+
+}  // namespace burnisher::recognise

@@ -1,0 +1,59 @@
+// A recogniser's model: the shape of its network, its parameters, its alphabet and the frame its
+// strips are cut to. The network is a chain of convolutions that shrinks the strip to a row of
+// frames, each with a score for every class (LeCun et al. 1998; CTC: Graves et al. 2006):
+//   stem      convolutions that shrink height and width,
+//   collapse  one convolution over the whole remaining height,
+//   context   residual 1-D convolutions along the line (He et al. 2016),
+//   head      a 1x1 convolution to the classes.
+// All but the head are followed by batch normalisation (Ioffe and Szegedy 2015) and ReLU.
+#pragma once
+
+#include <map>
+#include <string>
+#include <vector>
+
+#include "recognise/alphabet.h"
+#include "recognise/strip.h"
+#include "recognise/tensor_file.h"
+
+namespace burnisher::recognise {
+
+struct ConvShape {
+  std::string name;
+  int in = 1, out = 1;
+  int kernel_h = 3, kernel_w = 3;
+  int stride_h = 1, stride_w = 1;
+  int dilation_w = 1;
+  int pad_h = 1;
+  bool residual = false;   // the input is added to the output
+  bool normalised = true;  // batch normalisation and ReLU; the head has a bias instead
+  int pad_w() const { return dilation_w * (kernel_w - 1) / 2; }
+};
+
+struct NetworkPlan {
+  std::vector<int> stem = {32, 64, 96};
+  int context = 192;
+  std::vector<int> dilations = {1, 2, 1, 3, 1, 6, 1};
+};
+
+// The chain for strips of `height` pixels. One frame is 4 strip pixels wide.
+std::vector<ConvShape> chain(const NetworkPlan& plan, int height, int classes);
+constexpr int kFrameWidth = 4;
+constexpr float kNormEpsilon = 1e-3f;
+
+struct Model {
+  NetworkPlan plan;
+  StripFrame frame;
+  Alphabet alphabet;
+  std::vector<ConvShape> layers;
+  // Per layer: NAME.weight, and NAME.gain, NAME.shift, NAME.mean, NAME.variance (normalised layers)
+  // or NAME.bias (head).
+  std::map<std::string, Tensor> tensors;
+  std::map<std::string, std::string> record;  // how it was trained, as text
+};
+
+// Reads and checks a model file. Throws InputError/FormatError.
+Model read_model(const std::string& path);
+void write_model(const std::string& path, const Model& model, bool half);
+
+}  // namespace burnisher::recognise

@@ -1,0 +1,38 @@
+// Inference: strips in, log-probabilities of every class for every frame out. Batch normalisation
+// is folded into the convolutions. Safe to call from many threads at once.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "recognise/model.h"
+
+namespace burnisher::recognise {
+
+// One line's reading: frames x classes, natural logarithms.
+struct FrameScores {
+  int frames = 0;
+  int classes = 0;
+  std::vector<float> log_probability;
+  const float* frame(int f) const {
+    return log_probability.data() + static_cast<size_t>(f) * static_cast<size_t>(classes);
+  }
+};
+
+class Network {
+ public:
+  explicit Network(const Model& model);
+  ~Network();
+  Network(const Network&) = delete;
+  Network& operator=(const Network&) = delete;
+
+  // Strips may differ in width; results are in the order of the strips. Best when the widths are
+  // near each other: all are computed at the width of the widest.
+  std::vector<FrameScores> read(const std::vector<const Gray*>& strips) const;
+
+ private:
+  struct State;
+  std::unique_ptr<State> state_;
+};
+
+}  // namespace burnisher::recognise

@@ -1,0 +1,75 @@
+// The typefaces that training lines are set in: a table of font files (scripts/training-corpus
+// writes it) and the opened faces. A face is opened on first use and belongs to one thread.
+#pragma once
+
+#include <ft2build.h>
+#include FT_FREETYPE_H
+#include <hb.h>
+
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "base/random.h"
+
+namespace burnisher::train {
+
+struct FaceEntry {
+  std::string file;
+  int index = 0;
+  std::string klass;  // serif, sans, mono, blackletter, hand
+  bool held = false;  // kept out of training, to validate on
+  std::string family;
+};
+
+// Reads the table: file, index, class, train|held, family. Throws InputError/FormatError.
+std::vector<FaceEntry> read_face_table(const std::string& path);
+
+// One opened face, its outlines in font units times 64.
+class Face {
+ public:
+  Face(FT_Library library, const FaceEntry& entry);
+  ~Face();
+  Face(const Face&) = delete;
+  Face& operator=(const Face&) = delete;
+
+  bool has(char32_t character) const;
+  // Fit to set Latin text: has the basic letters, and its small letters are no small capitals.
+  bool fit() const { return fit_; }
+  double units_per_em() const { return units_per_em_; }
+  double x_height() const { return x_height_; }  // in font units
+  FT_Face freetype() const { return face_; }
+  hb_font_t* shaper() const { return shaper_; }
+
+ private:
+  double outline_top(char32_t character) const;
+  int outline_points(char32_t character) const;
+
+  FT_Face face_ = nullptr;
+  hb_font_t* shaper_ = nullptr;
+  double units_per_em_ = 1000;
+  double x_height_ = 0;
+  bool fit_ = false;
+};
+
+// Draws faces at random: classes by fixed shares, a family by the square root of its faces.
+class FaceCase {
+ public:
+  FaceCase(std::vector<FaceEntry> entries, bool held);
+  ~FaceCase();
+
+  // A fit face that has every character of `text`, or null after a dozen tries.
+  const Face* draw(const std::vector<char32_t>& text, Random& random);
+
+ private:
+  struct Slot {
+    FaceEntry entry;
+    double weight_up_to = 0;  // running sum
+    std::unique_ptr<Face> face;
+  };
+
+  FT_Library library_ = nullptr;
+  std::vector<Slot> slots_;
+};
+
+}  // namespace burnisher::train

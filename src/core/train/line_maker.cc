@@ -1,0 +1,222 @@
+#include "train/line_maker.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/multiversion.h"
+#include "raster/blur.h"
+
+namespace burnisher::train {
+namespace {
+
+constexpr double kAbove = 3.4, kBelow = 2.0, kBeside = 3.4;  // ink drawn round the line, x-heights
+constexpr int kWidestStrip = 1600;
+constexpr int kStripPixelsPerFrame = 4;
+
+double x_height_of_scan(ScanLevel level, Random& random) {
+  if (level == ScanLevel::kClean) return random.uniform(13, 30);
+  return random.uniform(level == ScanLevel::kHeavy ? 8 : 9, 26);
+}
+
+TypeStyle draw_style(double x_height, const std::vector<char32_t>& text, Random& random) {
+  TypeStyle style;
+  style.x_height = x_height;
+  if (random.chance(0.25)) style.condense = random.uniform(0.82, 1.2);
+  if (random.chance(0.05)) style.slant = random.uniform(-0.05, 0.25);
+  if (random.chance(0.4)) style.embolden = 0.014 * random.normal();
+  style.embolden = std::clamp(style.embolden, -0.02, 0.035);
+  if (random.chance(0.5)) style.word_space = random.uniform(0.75, 1.8);
+  if (random.chance(0.09)) {
+    style.tracking = random.uniform(0.03, 0.2);
+    style.word_space = std::max(style.word_space, 1 + 12 * style.tracking);
+  } else if (random.chance(0.1)) {
+    style.tracking = -random.uniform(0, 0.025);
+    style.word_space = std::max(style.word_space, 0.9);
+  }
+  if (random.chance(0.2)) style.wander = random.uniform(0, 0.018);
+  if (random.chance(0.25)) style.ink_spread = random.uniform(0.1, 0.5);
+  style.ligatures = random.chance(0.75);
+  style.kerning = random.chance(0.9);
+  // Letter-spaced lines of only a few characters can't be told from separate ones.
+  if (text.size() < 4) style.tracking = 0;
+  return style;
+}
+
+BURNISHER_MULTIVERSION void fill(Field& ink, double x0, double y0, double x1, double y1, float strength) {
+  for (int y = std::max(0, static_cast<int>(y0)); y < std::min<double>(ink.height(), y1); ++y) {
+    for (int x = std::max(0, static_cast<int>(x0)); x < std::min<double>(ink.width(), x1); ++x) {
+      ink.row(y)[x] = std::max(ink.row(y)[x], strength);
+    }
+  }
+}
+
+// Underlines, lines of ruled paper, and the upright rules of tables beside the text.
+void print_rules(double left, double right, double baseline, double xh, ScanLevel level,
+                 Random& random, Field& ink) {
+  const double likely = level == ScanLevel::kClean ? 0.03 : 0.06;
+  const auto thick = [&] { return std::max(1.0, xh * random.uniform(0.05, 0.14)); };
+  const float strength = static_cast<float>(random.uniform(0.4, 1));
+  if (random.chance(likely)) {
+    const double y = baseline + xh * random.uniform(0.12, 0.75);
+    const bool whole = random.chance(0.6);
+    fill(ink, whole ? 0 : left, y, whole ? ink.width() : right, y + thick(), strength);
+  }
+  if (random.chance(likely / 2)) {
+    const double y = baseline - xh * random.uniform(1.75, 2.3);
+    fill(ink, 0, y, ink.width(), y + thick(), strength);
+  }
+  for (const bool before : {true, false}) {
+    if (!random.chance(likely / 2)) continue;
+    const double away = xh * random.uniform(0.35, 0.9);
+    const double x = before ? left - away - thick() : right + away;
+    fill(ink, x, 0, x + thick(), ink.height(), strength);
+  }
+}
+
+// How far the scan's rows sink below straight ones: skew and a slow wave. In scan pixels.
+struct Warp {
+  double slope = 0, amplitude = 0, period = 1, phase = 0;
+  double operator()(double x) const {
+    return slope * x + amplitude * std::sin(6.2832 * x / period + phase);
+  }
+};
+
+Warp draw_warp(double width, double xh, Random& random) {
+  Warp warp;
+  if (random.chance(0.6)) {
+    warp.slope = 0.02 * random.normal();
+    warp.slope = std::clamp(warp.slope, -0.9 * xh / width, 0.9 * xh / width);
+  }
+  if (random.chance(0.3)) {
+    warp.amplitude = xh * random.uniform(0, 0.12);
+    warp.period = xh * random.uniform(15, 80);
+    warp.phase = random.uniform(0, 6.2832);
+  }
+  return warp;
+}
+
+// Ink at `fine` times the scan's resolution -> ink as the scanner sees it.
+BURNISHER_MULTIVERSION Field resampled(const Field& ink, int fine, const Warp& warp) {
+  const int width = ink.width() / fine, height = ink.height() / fine;
+  Field seen(width, height);
+  for (int x = 0; x < width; ++x) {
+    const double sink = warp(x) * fine;
+    for (int y = 0; y < height; ++y) {
+      float sum = 0;
+      for (int j = 0; j < fine; ++j) {
+        const double from = std::clamp(y * fine + j - sink, 0.0, ink.height() - 1.001);
+        const int row = static_cast<int>(from);
+        const float share = static_cast<float>(from - row);
+        for (int i = 0; i < fine; ++i) {
+          const int column = x * fine + i;
+          sum += ink.row(row)[column] * (1 - share) + ink.row(row + 1)[column] * share;
+        }
+      }
+      seen.row(y)[x] = sum / static_cast<float>(fine * fine);
+    }
+  }
+  return seen;
+}
+
+Field verso_of(const Field& ink, double xh, Random& random) {
+  Field verso(ink.width(), ink.height());
+  const int shift = random.index(std::max(1, ink.height()));
+  for (int y = 0; y < ink.height(); ++y) {
+    const float* from = ink.row((y + shift) % ink.height());
+    float* to = verso.row(y);
+    for (int x = 0; x < ink.width(); ++x) to[x] = from[ink.width() - 1 - x];
+  }
+  gaussian_blur(verso, 0.12 * xh);
+  return verso;
+}
+
+}  // namespace
+
+LineMaker::LineMaker(const TextSource& source, const recognise::Alphabet& alphabet,
+                     const std::vector<FaceEntry>& faces, bool held,
+                     const recognise::StripFrame& frame)
+    : source_(source), alphabet_(alphabet), faces_(faces, held), frame_(frame) {}
+
+TrainingLine LineMaker::make(ScanLevel level, int longest, uint64_t seed) {
+  Random random(seed);
+  TrainingLine line;
+  while (!try_line(level, longest, random, line)) {
+  }
+  return line;
+}
+
+void LineMaker::print_neighbours(const Face& face, const TypeStyle& style, double baseline,
+                                 Random& random, Field& ink) const {
+  const double pitch = style.x_height * random.uniform(2.05, 3.1);
+  for (const double side : {-1.0, 1.0}) {
+    std::vector<char32_t> text = source_.draw(70, random);
+    text.erase(std::remove_if(text.begin(), text.end(), [&](char32_t c) { return !face.has(c); }),
+               text.end());
+    if (text.empty() || random.chance(0.1)) continue;
+    const SetLine set = set_line(face, text, style, random);
+    const double x = random.uniform(-0.3, 0.3) * ink.width() + kBeside * style.x_height;
+    print_line(face, set, style, x, baseline + side * pitch, ink);
+  }
+}
+
+bool LineMaker::try_line(ScanLevel level, int longest, Random& random, TrainingLine& line) {
+  line = TrainingLine{};
+  line.text = source_.draw(longest, random);
+  const Face* face = faces_.draw(line.text, random);
+  if (face == nullptr) return false;
+  const double xh = x_height_of_scan(level, random);
+  const int fine = xh < 16 ? 2 : 1;
+  const double ink_xh = xh * fine;
+  const TypeStyle style = draw_style(ink_xh, line.text, random);
+  const SetLine set = set_line(*face, line.text, style, random);
+  if (set.width * frame_.x_height / ink_xh > kWidestStrip) return false;
+
+  const double left = kBeside * ink_xh, baseline = kAbove * ink_xh;
+  const auto whole = [&](double pixels) { return (static_cast<int>(pixels) / fine + 1) * fine; };
+  Field ink(whole(set.width + 2 * left), whole(baseline + kBelow * ink_xh));
+  print_line(*face, set, style, left, baseline, ink);
+  if (random.chance(level == ScanLevel::kClean ? 0.3 : 0.5)) {
+    print_neighbours(*face, style, baseline, random, ink);
+  }
+  print_rules(left, left + set.width, baseline, ink_xh, level, random, ink);
+  ScanDamage damage = draw_damage(level, random);
+  if (xh < 10) damage.noise = std::min(damage.noise, 0.03);
+  press(ink, ink_xh, damage, random);
+
+  const double scan_width = static_cast<double>(ink.width()) / fine;
+  const Warp warp = draw_warp(scan_width, xh, random);
+  const Field seen = resampled(ink, fine, warp);
+  const Field verso = damage.show_through > 0 ? verso_of(seen, xh, random) : Field();
+  const Gray picture = scan(seen, verso.empty() ? nullptr : &verso, xh, damage, random);
+
+  // What layout analysis would report: nearly right.
+  const double x0 = left / fine, x1 = (left + set.width) / fine, y = baseline / fine;
+  recognise::LinePlace place;
+  double size_error = std::exp(0.09 * random.normal());
+  if (random.chance(0.05)) size_error *= random.uniform(0.8, 1.3);
+  place.x_height = xh * size_error;
+  const double sink = xh * 0.07 * random.normal();
+  const double tilt = xh * random.uniform(-1, 1) * (level == ScanLevel::kClean ? 0.1 : 0.25);
+  const bool bends_known = random.chance(0.7);
+  const int points = bends_known ? 9 : 2;
+  for (int i = 0; i < points; ++i) {
+    const double share = static_cast<double>(i) / (points - 1);
+    const double x = x0 + share * std::max(1.0, x1 - x0);
+    place.baseline.push_back({x, y + warp(x) + sink + tilt * (share - 0.5)});
+  }
+  const double before = random.uniform(0.2, 1.4), after = random.uniform(0.2, 1.4);
+  const recognise::StripMap map(place, frame_, before, after);
+  line.strip = extract_strip(picture, map, frame_);
+
+  int needed = 0;
+  for (size_t i = 0; i < line.text.size(); ++i) {
+    const int klass = alphabet_.class_of(line.text[i]);
+    needed += 1 + (i > 0 && klass == line.classes.back());
+    line.classes.push_back(klass);
+    const double along = x0 + set.characters[i].centre / fine - place.baseline.front().x;
+    line.centres.push_back(static_cast<float>(along / map.scale() + before * frame_.x_height));
+  }
+  return needed <= line.strip.width() / kStripPixelsPerFrame;
+}
+
+}  // namespace burnisher::train

@@ -1,0 +1,42 @@
+// Makes training lines: text set in a face, pressed, warped, scanned, and cut into a strip by the
+// same code that cuts the lines of real pages. A seed gives the same line every time.
+#pragma once
+
+#include <vector>
+
+#include "recognise/alphabet.h"
+#include "recognise/strip.h"
+#include "train/degrade.h"
+#include "train/text_source.h"
+#include "train/typeset.h"
+
+namespace burnisher::train {
+
+struct TrainingLine {
+  Gray strip;
+  std::vector<int> classes;     // the text as classes of the alphabet
+  std::vector<float> centres;   // where each character's middle lies, strip pixels
+  std::vector<char32_t> text;
+};
+
+class LineMaker {
+ public:
+  // `source` and `alphabet` are shared between threads; the faces belong to this maker.
+  LineMaker(const TextSource& source, const recognise::Alphabet& alphabet,
+            const std::vector<FaceEntry>& faces, bool held, const recognise::StripFrame& frame);
+
+  // `longest`: characters at most.
+  TrainingLine make(ScanLevel level, int longest, uint64_t seed);
+
+ private:
+  bool try_line(ScanLevel level, int longest, Random& random, TrainingLine& line);
+  void print_neighbours(const Face& face, const TypeStyle& style, double baseline, Random& random,
+                        Field& ink) const;
+
+  const TextSource& source_;
+  const recognise::Alphabet& alphabet_;
+  FaceCase faces_;
+  recognise::StripFrame frame_;
+};
+
+}  // namespace burnisher::train

@@ -1,0 +1,113 @@
+#include "train/run_files.h"
+
+#include <fmt/core.h>
+
+#include <cstdio>
+#include <fstream>
+#include <sstream>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "recognise/tensor_file.h"
+
+namespace burnisher::train {
+namespace {
+
+using recognise::Tensor;
+using recognise::TensorFile;
+
+void put(const std::string& prefix, const ParameterMap& values, TensorFile& file) {
+  for (const auto& [name, v] : values) {
+    file.tensors[prefix + name] = Tensor{{static_cast<int>(v.size())}, v};
+  }
+}
+
+ParameterMap take(const std::string& prefix, const TensorFile& file) {
+  ParameterMap values;
+  for (const auto& [name, tensor] : file.tensors) {
+    if (name.compare(0, prefix.size(), prefix) == 0) {
+      values[name.substr(prefix.size())] = tensor.values;
+    }
+  }
+  return values;
+}
+
+}  // namespace
+
+void write_checkpoint(const std::string& path, const RunState& state) {
+  TensorFile file;
+  put("parameter/", state.parameters, file);
+  put("statistic/", state.statistics, file);
+  put("first/", state.optimiser.first, file);
+  put("second/", state.optimiser.second, file);
+  put("average/", state.optimiser.average, file);
+  file.metadata = {{"format", "burnisher-checkpoint-1"},
+                   {"lines", std::to_string(state.lines)},
+                   {"steps", std::to_string(state.optimiser.step)},
+                   {"minutes", fmt::format("{:.3f}", state.minutes)}};
+  recognise::write_tensor_file(path, file, false);
+}
+
+RunState read_checkpoint(const std::string& path) {
+  const TensorFile file = recognise::read_tensor_file(path);
+  RunState state;
+  try {
+    state.lines = std::stoll(file.metadata.at("lines"));
+    state.optimiser.step = std::stoll(file.metadata.at("steps"));
+    state.minutes = std::stod(file.metadata.at("minutes"));
+  } catch (const std::exception&) {
+    throw FormatError(path + ": is no checkpoint of a training run");
+  }
+  state.parameters = take("parameter/", file);
+  state.statistics = take("statistic/", file);
+  state.optimiser.first = take("first/", file);
+  state.optimiser.second = take("second/", file);
+  state.optimiser.average = take("average/", file);
+  return state;
+}
+
+void append_log(const std::string& path, const TrainRow& row) {
+  const bool fresh = !std::ifstream(path).good();
+  std::ofstream log(path, std::ios::app);
+  if (fresh) log << "minutes\tlines\tsteps\trate\tloss\tcer_clean\tcer_medium\tcer_heavy\n";
+  log << fmt::format("{:.2f}\t{}\t{}\t{:.3g}\t{:.4f}\t{:.3f}\t{:.3f}\t{:.3f}\n", row.minutes,
+                     row.lines, row.steps, row.rate, row.loss, 100 * row.cer_clean,
+                     100 * row.cer_medium, 100 * row.cer_heavy);
+  if (!log) throw OutputError(path + ": the training log cannot be written");
+}
+
+std::vector<TrainRow> read_log(const std::string& path) {
+  std::ifstream log(path);
+  std::vector<TrainRow> rows;
+  std::string line;
+  std::getline(log, line);
+  while (std::getline(log, line)) {
+    std::istringstream fields(line);
+    TrainRow row;
+    fields >> row.minutes >> row.lines >> row.steps >> row.rate >> row.loss >> row.cer_clean >>
+        row.cer_medium >> row.cer_heavy;
+    for (double* share : {&row.cer_clean, &row.cer_medium, &row.cer_heavy}) *share /= 100;
+    if (fields) rows.push_back(row);
+  }
+  return rows;
+}
+
+void draw_curve(const std::string& log_path, const std::string& picture_path) {
+  std::FILE* gnuplot = popen("gnuplot 2>/dev/null", "w");
+  if (gnuplot == nullptr) throw OutputError("gnuplot could not be started to draw the curve");
+  fmt::print(gnuplot,
+             "set terminal pngcairo size 1000,620 font 'DejaVu Sans,11'\n"
+             "set output '{}'\nset logscale y\nset grid ytics lc rgb '#dddddd'\n"
+             "set xlabel 'training lines seen (thousands)'\n"
+             "set ylabel 'character error rate, %'\nset title 'Faces and texts never trained on'\n"
+             "set ytics (0.2,0.3,0.5,1,2,3,5,10,20,30,50,100)\nset border 3\nset tics nomirror\n"
+             "plot for [i=6:8] '{}' using ($2/1000):i with lines lw 2 "
+             "lc rgb word('#0b6e99 #c77700 #7a3b69', i-5) "
+             "title word('clean medium heavy', i-5)\n",
+             picture_path, log_path);
+  if (pclose(gnuplot) != 0) {
+    throw OutputError(picture_path + ": gnuplot could not draw the curve; is gnuplot installed?");
+  }
+}
+
+}  // namespace burnisher::train

@@ -1,0 +1,306 @@
+#include "train/text_source.h"
+
+#include <algorithm>
+#include <cmath>
+#include <filesystem>
+#include <fstream>
+
+#include "base/error.h"
+#include "base/unicode.h"
+
+namespace burnisher::train {
+namespace {
+
+using Text = std::vector<char32_t>;
+
+constexpr double kHeldShare = 0.07;
+constexpr size_t kMostEntries = 120000;  // entries kept of one file: more adds no variety
+
+// What a template writes for each sign: # a digit, 9 a digit without 0, A a capital letter, a small
+// letter, W a word of figures or letters; everything else stands for itself.
+const char* const kTemplates[] = {
+    "9#.#.19##", "9# March 18##", "9# September 19##", "19##-0#-1#", "9#:##", "1#.## h", "£9,###.##",
+    "$9##.##", "€ 9.###,##", "9# %", "9.# %", "No. 9##", "Nr. 9#/19##", "№ 9##", "pp. 9#–9##", "p. 9#",
+    "Vol. 9, No. 9#", "§ 9# Abs. 9", "N 9#°##'##\" E", "S 0#°##′##″ W", "(9##) ###-####",
+    "+4# 9## ### ###", "AA-####-A", "A9#/##", "AA 9## AAA", "9# × 9# mm", "9½ × 9¼ in.", "9.## m²",
+    "9# km/h", "±0.## °C", "a = 9.##", "x² + 9x − 9#", "[9#]", "(9)", "9)", "9#.", "a) 9##", "IX. 9#",
+    "fol. 9#v", "Ref: AAA/9##/##", "ISBN 978-9-##-######-#", "http://www.aaaaaa.org/aaa",
+    "aaaa.aaaaaa@aaaaa.com", "#aaaaa", "9/##", "9 3/4", "9#,### tons", "9 ### ###", "9.###.###",
+    "0.0###", "-9#.#", "–9#", "*9##", "9#† 9#‡", "©19## A. Aaaaaa", "A. A. Aaaaa & Co.",
+    "Art. 9 lit. a", "10⁹ m³", "9#° 9#′", "Lot 9#, Block 9", "9##.## feet to", "thence N 9#°##' W",
+    "Total 9##.## 9##.##", "9## 9## 9## 9##", "9#.## 9#.## 9#.##", "aaa_aaa(9)", "<aaa> {aaa}",
+    "--aaaaa=9", "/aaa/aaa/aaa.9", "9# ft. 9 in.", "Qty 9#", "AAAA 9##", "A-9", "9A", "###"};
+
+const char* const kMonthsAndSuch[] = {"St.", "Mr.", "Mrs.", "Dr.", "Prof.", "Esq.", "etc.", "i.e.", "e.g.",
+                                      "viz.", "cf.", "ibid.", "op. cit.", "Bd.", "Hrsg.", "z. B.", "u. a.",
+                                      "Co.", "Ltd.", "Inc.", "GmbH", "XIV", "xvii", "MDCCLXXVI", "VIII", "iv",
+                                      "No.", "fig.", "Tab.", "Abb.", "vgl.", "ff.", "pl.", "sq.", "&c."};
+
+Text widen(const std::string& ascii) { return decode_utf8(ascii); }
+
+Text filled(const std::string& pattern, Random& random) {
+  Text line = decode_utf8(pattern);
+  const bool literal_a = random.chance(0.1);
+  for (char32_t& c : line) {
+    if (c == U'#') c = U'0' + static_cast<char32_t>(random.index(10));
+    if (c == U'9') c = U'1' + static_cast<char32_t>(random.index(9));
+    if (c == U'A' && !literal_a) c = U'A' + static_cast<char32_t>(random.index(26));
+    if (c == U'a' && !literal_a) c = U'a' + static_cast<char32_t>(random.index(26));
+  }
+  return line;
+}
+
+void append(Text& line, const Text& more) { line.insert(line.end(), more.begin(), more.end()); }
+
+// Straight quotes and double hyphens as a printer sets them.
+void make_typographic(Text& line, Random& random) {
+  const bool continental = random.chance(0.2);
+  Text set;
+  for (size_t i = 0; i < line.size(); ++i) {
+    const bool opens = i == 0 || line[i - 1] == U' ' || line[i - 1] == U'(';
+    if (line[i] == U'\'') {
+      set.push_back(opens ? U'‘' : U'’');
+    } else if (line[i] == U'"') {
+      set.push_back(continental ? (opens ? U'„' : U'“') : (opens ? U'“' : U'”'));
+    } else if (line[i] == U'-' && i + 1 < line.size() && line[i + 1] == U'-') {
+      set.push_back(random.chance(0.7) ? U'—' : U'–');
+      ++i;
+    } else {
+      set.push_back(line[i]);
+    }
+  }
+  line = set;
+}
+
+// Old printing: long s everywhere but at the end of a word.
+void use_long_s(Text& line) {
+  for (size_t i = 0; i + 1 < line.size(); ++i) {
+    if (line[i] == U's' && is_letter(line[i + 1])) line[i] = U'ſ';
+  }
+}
+
+void capitalise(Text& line) {
+  for (char32_t& c : line) {
+    if (c != U'ß' && c != U'ſ' && c != U'ŉ') c = to_upper(c);
+  }
+}
+
+void capitalise_words(Text& line) {
+  for (size_t i = 0; i < line.size(); ++i) {
+    if ((i == 0 || line[i - 1] == U' ') && line[i] != U'ß') line[i] = to_upper(line[i]);
+  }
+}
+
+}  // namespace
+
+TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held)
+    : alphabet_(alphabet) {
+  namespace fs = std::filesystem;
+  std::map<std::string, Language> found;
+  std::vector<fs::path> files;
+  std::error_code failed;
+  for (const auto& entry : fs::directory_iterator(folder, failed)) files.push_back(entry.path());
+  std::sort(files.begin(), files.end());
+  for (const fs::path& path : files) {
+    if (path.extension() != ".txt") continue;
+    const std::string kind = path.stem().extension();
+    const std::string tag = path.stem().stem();
+    std::ifstream file(path);
+    std::vector<std::string> lines;
+    for (std::string line; std::getline(file, line);) lines.push_back(line);
+    const auto cut = static_cast<size_t>(static_cast<double>(lines.size()) * (1 - kHeldShare));
+    std::vector<std::string> part(lines.begin() + static_cast<long>(held ? cut : 0),
+                                  held ? lines.end() : lines.begin() + static_cast<long>(cut));
+    if (part.size() > kMostEntries) {
+      const size_t step = part.size() / kMostEntries + 1;
+      std::vector<std::string> thinned;
+      for (size_t i = 0; i < part.size(); i += step) thinned.push_back(part[i]);
+      part = thinned;
+    }
+    found[tag].tag = tag;
+    (kind == ".running" ? found[tag].running : found[tag].words) = part;
+  }
+  for (auto& [tag, language] : found) languages_.push_back(std::move(language));
+  if (languages_.empty()) {
+    throw InputError(folder + ": no LANG.running.txt or LANG.words.txt in it; " +
+                     "scripts/training-corpus writes them");
+  }
+  for (int k = 1; k < alphabet_.class_count(); ++k) {
+    const char32_t c = alphabet_.character(k);
+    if (c > 127 && is_letter(c)) rare_.push_back(c);
+    if (!is_letter(c) && !is_digit(c) && c != U' ') signs_.push_back(c);
+  }
+}
+
+const TextSource::Language& TextSource::language(bool with_running, Random& random) const {
+  double total = 0;
+  const auto weight = [&](const Language& l) {
+    const size_t size = with_running ? l.running.size() : l.words.size();
+    return std::pow(static_cast<double>(size), 0.4) * (l.tag == "en" ? 2.5 : 1);
+  };
+  for (const Language& l : languages_) total += weight(l);
+  if (total == 0) return languages_.front();
+  double at = random.uniform() * total;
+  for (const Language& l : languages_) {
+    at -= weight(l);
+    if (at <= 0 && weight(l) > 0) return l;
+  }
+  return languages_.back();
+}
+
+Text TextSource::running(int longest, Random& random) const {
+  const Language& from = language(true, random);
+  if (from.running.empty()) return words(longest, random);
+  const Text paragraph = decode_utf8(from.running[static_cast<size_t>(random.index(from.running.size()))]);
+  size_t start = 0;
+  if (paragraph.size() > static_cast<size_t>(longest)) {
+    start = static_cast<size_t>(random.index(paragraph.size() - static_cast<size_t>(longest) / 2));
+    while (start > 0 && paragraph[start - 1] != U' ') --start;
+  }
+  size_t end = std::min(paragraph.size(), start + static_cast<size_t>(longest));
+  const size_t hard_end = end;
+  while (end < paragraph.size() && end > start && paragraph[end] != U' ') --end;
+  bool hyphen = false;
+  if (end == start || random.chance(0.12)) {
+    // A word broken at the line's end.
+    end = hard_end;
+    hyphen = end < paragraph.size() && is_letter(paragraph[end]) && is_letter(paragraph[end - 1]);
+  }
+  Text line(paragraph.begin() + static_cast<long>(start), paragraph.begin() + static_cast<long>(end));
+  if (hyphen) line.push_back(U'-');
+  if (random.chance(0.55)) make_typographic(line, random);
+  if ((from.tag == "en" || from.tag == "de") && random.chance(0.06)) use_long_s(line);
+  return line;
+}
+
+Text TextSource::words(int longest, Random& random) const {
+  const Language& from = language(false, random);
+  Text line;
+  while (!from.words.empty()) {
+    const Text word = decode_utf8(from.words[static_cast<size_t>(random.index(from.words.size()))]);
+    if (static_cast<int>(line.size() + word.size()) + 1 > longest) break;
+    if (!line.empty()) {
+      const char* between[] = {" ", " ", " ", ", ", "-", "; ", ". ", " / "};
+      append(line, widen(between[random.index(8)]));
+    }
+    append(line, word);
+  }
+  return line;
+}
+
+Text TextSource::rare_letters(int longest, Random& random) const {
+  Text line = random.chance(0.5) ? words(longest, random) : running(longest, random);
+  const double share = random.uniform(0.06, 0.35);
+  const bool large = random.chance(0.15);
+  for (char32_t& c : line) {
+    if (!is_letter(c) || !random.chance(share)) continue;
+    const bool upper = is_upper(c) || large;
+    // A letter of the same case; a handful of draws nearly always finds one.
+    for (int attempt = 0; attempt < 8; ++attempt) {
+      const char32_t drawn = rare_[static_cast<size_t>(random.index(rare_.size()))];
+      if (is_upper(drawn) != upper) continue;
+      c = drawn;
+      break;
+    }
+  }
+  return line;
+}
+
+Text TextSource::punctuated(int longest, Random& random) const {
+  const Text base = running(longest, random);
+  Text line;
+  for (char32_t c : base) {
+    if (c == U' ' && random.chance(0.3)) {
+      const char32_t sign = signs_[static_cast<size_t>(random.index(signs_.size()))];
+      if (random.chance(0.5)) line.push_back(U' ');
+      line.push_back(sign);
+      if (random.chance(0.6)) line.push_back(U' ');
+    } else {
+      line.push_back(c);
+    }
+    if (static_cast<int>(line.size()) >= longest) break;
+  }
+  return line;
+}
+
+Text TextSource::leader(int longest, Random& random) const {
+  Text line = running(std::max(6, longest / 2), random);
+  line.push_back(U' ');
+  const int dots = 3 + random.index(std::max(1, longest / 2));
+  const bool spaced = random.chance(0.4);
+  for (int i = 0; i < dots; ++i) {
+    line.push_back(U'.');
+    if (spaced) line.push_back(U' ');
+  }
+  if (!spaced && random.chance(0.7)) line.push_back(U' ');
+  append(line, filled("9##", random));
+  return line;
+}
+
+Text TextSource::figures(int longest, Random& random) const {
+  Text line;
+  do {
+    if (!line.empty()) line.push_back(U' ');
+    const int kind = random.index(10);
+    if (kind == 0) {
+      append(line, widen(kMonthsAndSuch[random.index(std::size(kMonthsAndSuch))]));
+    } else if (kind == 1) {
+      append(line, words(12, random));
+    } else {
+      append(line, filled(kTemplates[random.index(std::size(kTemplates))], random));
+    }
+  } while (static_cast<int>(line.size()) < longest && random.chance(0.6));
+  return line;
+}
+
+// Printable and in the alphabet: look-alikes are folded, the rest is left out.
+Text TextSource::cleaned(Text line) const {
+  Text kept;
+  for (char32_t c : line) {
+    if (c == 0x00A0 || c == 0x2009 || c == 0x202F || c == U'\t') c = U' ';
+    if (c == 0x0163) c = U'ț';
+    if (c == 0x0162) c = U'Ț';
+    if (c == 0x2010 || c == 0x2011) c = U'-';
+    if (c == 0x2015) c = U'—';
+    if (alphabet_.class_of(c) == 0) continue;
+    if (c == U' ' && (kept.empty() || kept.back() == U' ')) continue;
+    kept.push_back(c);
+  }
+  while (!kept.empty() && kept.back() == U' ') kept.pop_back();
+  return kept;
+}
+
+Text TextSource::draw(int longest, Random& random) const {
+  for (;;) {
+    int length = std::min(longest, 6 + random.index(65));
+    const double kind = random.uniform();
+    Text line;
+    if (kind < 0.54) {
+      line = running(length, random);
+    } else if (kind < 0.63) {
+      line = words(length, random);
+    } else if (kind < 0.73) {
+      line = rare_letters(length, random);
+    } else if (kind < 0.84) {
+      line = figures(length, random);
+    } else if (kind < 0.885) {
+      line = punctuated(length, random);
+    } else if (kind < 0.90) {
+      line = leader(length, random);
+    } else {
+      length = 1 + random.index(8);
+      line = random.chance(0.4)   ? filled(random.chance(0.5) ? "9#" : "9##", random)
+             : random.chance(0.5) ? words(length + 4, random)
+                                  : running(length + 4, random);
+    }
+    const double letter_case = random.uniform();
+    if (letter_case < 0.06) capitalise(line);
+    if (letter_case > 0.97) capitalise_words(line);
+    line = cleaned(line);
+    if (static_cast<int>(line.size()) > longest) line.resize(static_cast<size_t>(longest));
+    line = cleaned(line);
+    if (!line.empty()) return line;
+  }
+}
+
+}  // namespace burnisher::train

@@ -1,0 +1,46 @@
+// The texts of training lines: running text and words of many languages, and what prose lacks:
+// numbers, codes, prices, dates, addresses, rare letters, capitals, punctuation, leaders.
+#pragma once
+
+#include <map>
+#include <string>
+#include <vector>
+
+#include "base/random.h"
+#include "recognise/alphabet.h"
+
+namespace burnisher::train {
+
+class TextSource {
+ public:
+  // Reads every LANG.running.txt and LANG.words.txt of `folder`. The last 7 % of each file are
+  // kept for validation: `held` draws from them alone. Throws InputError.
+  TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held);
+
+  // One line of at most `longest` characters, none of them outside the alphabet, no space at its
+  // ends and none doubled.
+  std::vector<char32_t> draw(int longest, Random& random) const;
+
+ private:
+  struct Language {
+    std::string tag;
+    std::vector<std::string> running;
+    std::vector<std::string> words;
+  };
+
+  const Language& language(bool with_running, Random& random) const;
+  std::vector<char32_t> running(int longest, Random& random) const;
+  std::vector<char32_t> words(int longest, Random& random) const;
+  std::vector<char32_t> rare_letters(int longest, Random& random) const;
+  std::vector<char32_t> punctuated(int longest, Random& random) const;
+  std::vector<char32_t> leader(int longest, Random& random) const;
+  std::vector<char32_t> figures(int longest, Random& random) const;
+  std::vector<char32_t> cleaned(std::vector<char32_t> line) const;
+
+  recognise::Alphabet alphabet_;
+  std::vector<Language> languages_;
+  std::vector<char32_t> rare_;  // non-ASCII letters of the alphabet
+  std::vector<char32_t> signs_;  // everything that is neither letter nor digit nor space
+};
+
+}  // namespace burnisher::train

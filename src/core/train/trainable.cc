@@ -1,0 +1,198 @@
+#include "train/trainable.h"
+
+#include <algorithm>
+
+#include "recognise/convolution.h"
+#include "train/batch_norm.h"
+
+namespace burnisher::train {
+
+using dnnl::memory;
+using recognise::channels_last;
+using recognise::ConvShape;
+using recognise::cpu;
+using recognise::Extent;
+
+namespace {
+
+// The primitives of one layer for one batch shape. Weight layouts are oneDNN's choice.
+struct Step {
+  Extent in, out;
+  dnnl::convolution_forward::primitive_desc forward_plan;
+  dnnl::convolution_forward forward;
+  dnnl::convolution_backward_data::primitive_desc data_plan;
+  dnnl::convolution_backward_data data;
+  dnnl::convolution_backward_weights::primitive_desc weights_plan;
+  dnnl::convolution_backward_weights weights;
+};
+
+std::vector<Step> make_steps(const std::vector<ConvShape>& layers, Extent extent) {
+  std::vector<Step> steps;
+  for (const ConvShape& layer : layers) {
+    Step step;
+    step.in = extent;
+    step.out = extent = output_of(layer, extent);
+    const recognise::ConvGeometry g = geometry_of(layer);
+    const memory::desc in = channels_last(step.in), out = channels_last(step.out);
+    const memory::desc weights = weights_desc(layer, memory::format_tag::any);
+    const auto direct = dnnl::algorithm::convolution_direct;
+    step.forward_plan = {{dnnl::prop_kind::forward_training, direct, in, weights, out, g.strides,
+                          g.dilates, g.pad_before, g.pad_after},
+                         cpu()};
+    step.forward = dnnl::convolution_forward(step.forward_plan);
+    if (!steps.empty()) {  // nobody wants the gradient of the strip itself
+      step.data_plan = {
+          {direct, in, weights, out, g.strides, g.dilates, g.pad_before, g.pad_after},
+          cpu(),
+          step.forward_plan};
+      step.data = dnnl::convolution_backward_data(step.data_plan);
+    }
+    step.weights_plan = {
+        {direct, in, weights, out, g.strides, g.dilates, g.pad_before, g.pad_after},
+        cpu(),
+        step.forward_plan};
+    step.weights = dnnl::convolution_backward_weights(step.weights_plan);
+    steps.push_back(std::move(step));
+  }
+  return steps;
+}
+
+void grow(std::vector<float>& buffer, size_t count) {
+  if (buffer.size() < count) buffer.resize(count);
+}
+
+}  // namespace
+
+struct TrainableNetwork::State {
+  std::vector<ConvShape> layers;
+  std::map<std::vector<int>, std::vector<Step>> prepared;
+  std::vector<Step>* steps = nullptr;  // of the latest forward pass
+  std::vector<float> strips;
+  std::vector<std::vector<float>> convolved, activated;  // per layer
+  std::vector<NormState> norms;
+  std::vector<float> scores;
+  std::vector<float> gradient, gradient_next, convolved_gradient;
+  BatchStatistics statistics;
+  dnnl::stream stream{cpu()};
+
+  memory weights_as(const ConvShape& layer, const ParameterMap& parameters,
+                    const memory::desc& wanted) {
+    auto* plain = const_cast<float*>(parameters.at(layer.name + ".weight").data());
+    memory held(weights_desc(layer, memory::format_tag::oihw), cpu(), plain);
+    if (held.get_desc() == wanted) return held;
+    memory blocked(wanted, cpu());
+    dnnl::reorder(held, blocked).execute(stream, held, blocked);
+    return blocked;
+  }
+};
+
+TrainableNetwork::TrainableNetwork(const std::vector<ConvShape>& layers)
+    : state_(std::make_unique<State>()) {
+  state_->layers = layers;
+  state_->convolved.resize(layers.size());
+  state_->activated.resize(layers.size());
+  state_->norms.resize(layers.size());
+}
+
+TrainableNetwork::~TrainableNetwork() = default;
+
+int TrainableNetwork::frames() const { return state_->steps->back().out.w; }
+const BatchStatistics& TrainableNetwork::statistics() const { return state_->statistics; }
+
+const std::vector<float>& TrainableNetwork::forward(const ParameterMap& parameters,
+                                                    const std::vector<float>& strips, int lines,
+                                                    int height, int width) {
+  State& s = *state_;
+  auto& steps = s.prepared[{lines, height, width}];
+  if (steps.empty()) steps = make_steps(s.layers, {lines, 1, height, width});
+  s.steps = &steps;
+  s.strips = strips;
+  s.statistics = {};
+  float* input = s.strips.data();
+  for (size_t i = 0; i < steps.size(); ++i) {
+    const ConvShape& layer = s.layers[i];
+    const Step& step = steps[i];
+    grow(s.convolved[i], step.out.count());
+    memory out(channels_last(step.out), cpu(), s.convolved[i].data());
+    step.forward.execute(
+        s.stream,
+        {{DNNL_ARG_SRC, memory(channels_last(step.in), cpu(), input)},
+         {DNNL_ARG_WEIGHTS, s.weights_as(layer, parameters, step.forward_plan.weights_desc())},
+         {DNNL_ARG_DST, out}});
+    s.stream.wait();
+    const size_t channels = static_cast<size_t>(layer.out), rows = step.out.count() / channels;
+    if (!layer.normalised) {
+      const std::vector<float>& bias = parameters.at(layer.name + ".bias");
+      s.scores.assign(s.convolved[i].begin(),
+                      s.convolved[i].begin() + static_cast<long>(step.out.count()));
+      for (size_t r = 0; r < rows; ++r) {
+        for (size_t c = 0; c < channels; ++c) s.scores[r * channels + c] += bias[c];
+      }
+      break;
+    }
+    grow(s.activated[i], step.out.count());
+    norm_forward(s.convolved[i].data(), rows, channels, parameters.at(layer.name + ".gain"),
+                 parameters.at(layer.name + ".shift"), layer.residual ? input : nullptr,
+                 s.norms[i], s.activated[i].data());
+    s.statistics.mean.push_back(s.norms[i].mean);
+    s.statistics.variance.push_back(s.norms[i].variance);
+    input = s.activated[i].data();
+  }
+  return s.scores;
+}
+
+void TrainableNetwork::backward(const ParameterMap& parameters,
+                                const std::vector<float>& score_gradient, ParameterMap& gradient) {
+  State& s = *state_;
+  const std::vector<Step>& steps = *s.steps;
+  s.gradient = score_gradient;
+  for (size_t i = steps.size(); i-- > 0;) {
+    const ConvShape& layer = s.layers[i];
+    const Step& step = steps[i];
+    const size_t channels = static_cast<size_t>(layer.out), rows = step.out.count() / channels;
+    float* convolved_gradient = s.gradient.data();
+    if (layer.normalised) {
+      grow(s.convolved_gradient, step.out.count());
+      convolved_gradient = s.convolved_gradient.data();
+      norm_backward(s.convolved[i].data(), s.gradient.data(), rows, channels,
+                    parameters.at(layer.name + ".gain"), parameters.at(layer.name + ".shift"),
+                    s.norms[i], convolved_gradient, gradient[layer.name + ".gain"],
+                    gradient[layer.name + ".shift"]);
+    } else {
+      std::vector<float>& bias = gradient[layer.name + ".bias"];
+      bias.assign(channels, 0.f);
+      for (size_t r = 0; r < rows; ++r) {
+        for (size_t c = 0; c < channels; ++c) bias[c] += convolved_gradient[r * channels + c];
+      }
+    }
+    float* input = i == 0 ? s.strips.data() : s.activated[i - 1].data();
+    memory in(channels_last(step.in), cpu(), input);
+    memory out_gradient(channels_last(step.out), cpu(), convolved_gradient);
+
+    std::vector<float>& weight_gradient = gradient[layer.name + ".weight"];
+    weight_gradient.resize(parameters.at(layer.name + ".weight").size());
+    memory blocked(step.weights_plan.diff_weights_desc(), cpu());
+    step.weights.execute(s.stream, {{DNNL_ARG_SRC, in},
+                                    {DNNL_ARG_DIFF_DST, out_gradient},
+                                    {DNNL_ARG_DIFF_WEIGHTS, blocked}});
+    memory plain(weights_desc(layer, memory::format_tag::oihw), cpu(), weight_gradient.data());
+    dnnl::reorder(blocked, plain).execute(s.stream, blocked, plain);
+    s.stream.wait();
+    if (i == 0) break;
+
+    grow(s.gradient_next, step.in.count());
+    memory in_gradient(channels_last(step.in), cpu(), s.gradient_next.data());
+    step.data.execute(
+        s.stream,
+        {{DNNL_ARG_DIFF_DST, out_gradient},
+         {DNNL_ARG_WEIGHTS, s.weights_as(layer, parameters, step.data_plan.weights_desc())},
+         {DNNL_ARG_DIFF_SRC, in_gradient}});
+    s.stream.wait();
+    if (layer.residual) {
+      for (size_t k = 0; k < step.in.count(); ++k) s.gradient_next[k] += s.gradient[k];
+    }
+    s.gradient.swap(s.gradient_next);
+  }
+}
+
+}  // namespace burnisher::train
