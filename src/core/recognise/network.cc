@@ -51,6 +51,7 @@ struct Step {
 struct Prepared {
   std::vector<Step> steps;
   size_t largest = 0;  // floats of the largest activation
+  size_t scratch = 0;  // bytes of the largest scratch memory
 };
 
 // Shifted into the network's range: 0 on paper, 2 on ink.
@@ -114,6 +115,8 @@ struct Network::State {
       if (layer.shape.residual) after.append_sum(1.f);
       dnnl::primitive_attr attributes;
       attributes.set_post_ops(after);
+      // The library's own scratch memory is shared by all primitives made in one thread.
+      attributes.set_scratchpad_mode(dnnl::scratchpad_mode::user);
       const ConvGeometry g = geometry_of(layer.shape);
       const memory::desc bias({layer.shape.out}, memory::data_type::f32, memory::format_tag::x);
       step.plan = dnnl::convolution_forward::primitive_desc(
@@ -124,6 +127,7 @@ struct Network::State {
       step.run = dnnl::convolution_forward(step.plan);
       step.weight = weight_as(i, step.plan.weights_desc());
       step.bias = memory(bias, cpu(), layer.bias.data());
+      made->scratch = std::max(made->scratch, step.plan.scratchpad_desc().get_size());
       made->steps.push_back(std::move(step));
     }
     return slot = made;
@@ -148,6 +152,7 @@ std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) c
   const int lines = static_cast<int>(strips.size());
   const auto prepared = state_->prepare(lines, width);
   std::vector<float> front(prepared->largest), back(prepared->largest);
+  std::vector<uint8_t> scratch(prepared->scratch + 64);
   const size_t strip_size = static_cast<size_t>(state_->height) * static_cast<size_t>(width);
   for (size_t i = 0; i < strips.size(); ++i) feed(*strips[i], width, front.data() + i * strip_size);
   dnnl::stream stream(cpu());
@@ -159,6 +164,8 @@ std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) c
     step.run.execute(stream, {{DNNL_ARG_SRC, memory(channels_last(step.in), cpu(), front.data())},
                               {DNNL_ARG_WEIGHTS, step.weight},
                               {DNNL_ARG_BIAS, step.bias},
+                              {DNNL_ARG_SCRATCHPAD,
+                               memory(step.plan.scratchpad_desc(), cpu(), scratch.data())},
                               {DNNL_ARG_DST, memory(channels_last(step.out), cpu(), back.data())}});
     stream.wait();
     front.swap(back);

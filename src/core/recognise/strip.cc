@@ -24,63 +24,86 @@ struct Column {
   float x, y, dx, dy;  // page position of the column's top and the step of one strip row
 };
 
-inline float bilinear(const Gray& page, float x, float y) {
-  const int xi = whole(x), yi = whole(y);
-  const float fx = x - static_cast<float>(xi), fy = y - static_cast<float>(yi);
-  const uint8_t* upper = page.row(clamped(yi, page.height()));
-  const uint8_t* lower = page.row(clamped(yi + 1, page.height()));
-  const int x0 = clamped(xi, page.width()), x1 = clamped(xi + 1, page.width());
-  const float a = static_cast<float>(upper[x0]) + static_cast<float>(upper[x1] - upper[x0]) * fx;
-  const float b = static_cast<float>(lower[x0]) + static_cast<float>(lower[x1] - lower[x0]) * fx;
-  return a + (b - a) * fy;
-}
-
 // Catmull-Rom weights for the four neighbours of a place `t` between the middle two.
 inline std::array<float, 4> cubic_weights(float t) {
   return {((-0.5f * t + 1) * t - 0.5f) * t, (1.5f * t - 2.5f) * t * t + 1,
           ((-1.5f * t + 2) * t + 0.5f) * t, (0.5f * t - 0.5f) * t * t};
 }
 
-inline float bicubic(const Gray& page, float x, float y) {
-  const int xi = whole(x), yi = whole(y);
-  const auto wx = cubic_weights(x - static_cast<float>(xi));
-  const auto wy = cubic_weights(y - static_cast<float>(yi));
-  const bool inside = xi >= 1 && xi + 2 < page.width();
-  float sum = 0;
-  for (int j = 0; j < 4; ++j) {
-    const uint8_t* row = page.row(clamped(yi + j - 1, page.height()));
-    float across = 0;
-    for (int i = 0; i < 4; ++i) {
-      const int column = inside ? xi + i - 1 : clamped(xi + i - 1, page.width());
-      across += wx[static_cast<size_t>(i)] * static_cast<float>(row[column]);
+// Reading a page at places between its pixels. Inside, no neighbour needs to be checked against the
+// page's edge; that is the case for nearly every column of nearly every line.
+template <bool kInside>
+struct Sampler {
+  const uint8_t* first;
+  int width, height;
+
+  float at(int x, int y) const {
+    if (!kInside) {
+      x = clamped(x, width);
+      y = clamped(y, height);
     }
-    sum += wy[static_cast<size_t>(j)] * across;
+    return static_cast<float>(first[static_cast<ptrdiff_t>(y) * width + x]);
   }
-  return sum;
+
+  float bilinear(float x, float y) const {
+    const int xi = whole(x), yi = whole(y);
+    const float fx = x - static_cast<float>(xi), fy = y - static_cast<float>(yi);
+    const float upper = at(xi, yi) + (at(xi + 1, yi) - at(xi, yi)) * fx;
+    const float lower = at(xi, yi + 1) + (at(xi + 1, yi + 1) - at(xi, yi + 1)) * fx;
+    return upper + (lower - upper) * fy;
+  }
+
+  float bicubic(float x, float y) const {
+    const int xi = whole(x), yi = whole(y);
+    const auto wx = cubic_weights(x - static_cast<float>(xi));
+    const auto wy = cubic_weights(y - static_cast<float>(yi));
+    float sum = 0;
+    for (int j = 0; j < 4; ++j) {
+      const int row = yi + j - 1;
+      const float across = wx[0] * at(xi - 1, row) + wx[1] * at(xi, row) + wx[2] * at(xi + 1, row) +
+                           wx[3] * at(xi + 2, row);
+      sum += wy[static_cast<size_t>(j)] * across;
+    }
+    return sum;
+  }
+
+  // Adds `share` times the column's samples, `fine` of them for each strip row, to `out`.
+  void add_column(const Column& c, int rows, int fine, float share, float* out, int stride) const {
+    const float part = 1.f / static_cast<float>(fine);
+    for (int y = 0; y < rows; ++y) {
+      float sum = 0;
+      for (int j = 0; j < fine; ++j) {
+        const float down = static_cast<float>(y) + (static_cast<float>(j) + 0.5f) * part;
+        const float px = c.x + c.dx * down, py = c.y + c.dy * down;
+        sum += fine == 1 ? bicubic(px, py) : bilinear(px, py);
+      }
+      out[static_cast<ptrdiff_t>(y) * stride] += sum * share;
+    }
+  }
+};
+
+bool inside(const Gray& page, const Column& c, int rows) {
+  const float x = c.x + c.dx * static_cast<float>(rows), y = c.y + c.dy * static_cast<float>(rows);
+  return std::min(c.x, x) > 2 && std::max(c.x, x) < static_cast<float>(page.width() - 3) &&
+         std::min(c.y, y) > 2 && std::max(c.y, y) < static_cast<float>(page.height() - 3);
 }
 
 BURNISHER_MULTIVERSION Field sample(const Gray& page, const StripMap& map, const StripFrame& frame) {
   Field raw(map.width(), frame.height);
   const int fine = std::max(1, static_cast<int>(std::ceil(map.scale() - 0.05)));
-  const float share = 1.f / static_cast<float>(fine * fine), part = 1.f / static_cast<float>(fine);
+  const float share = 1.f / static_cast<float>(fine * fine);
+  const Sampler<true> quick{page.row(0), page.width(), page.height()};
+  const Sampler<false> careful{page.row(0), page.width(), page.height()};
   for (int x = 0; x < map.width(); ++x) {
     for (int i = 0; i < fine; ++i) {
       const double sx = x + (i + 0.5) / fine;
       const Point top = map.to_page({sx, 0}), step = map.to_page({sx, 1}) - top;
       const Column column{static_cast<float>(top.x - 0.5), static_cast<float>(top.y - 0.5),
                           static_cast<float>(step.x), static_cast<float>(step.y)};
-      for (int y = 0; y < frame.height; ++y) {
-        if (fine == 1) {
-          const float down = static_cast<float>(y) + 0.5f;
-          raw.row(y)[x] = bicubic(page, column.x + column.dx * down, column.y + column.dy * down);
-          continue;
-        }
-        float sum = 0;
-        for (int j = 0; j < fine; ++j) {
-          const float down = static_cast<float>(y) + (static_cast<float>(j) + 0.5f) * part;
-          sum += bilinear(page, column.x + column.dx * down, column.y + column.dy * down);
-        }
-        raw.row(y)[x] += sum * share;
+      if (inside(page, column, frame.height)) {
+        quick.add_column(column, frame.height, fine, share, raw.row(0) + x, map.width());
+      } else {
+        careful.add_column(column, frame.height, fine, share, raw.row(0) + x, map.width());
       }
     }
   }

@@ -99,20 +99,26 @@ Warp draw_warp(double width, double xh, Random& random) {
 BURNISHER_MULTIVERSION Field resampled(const Field& ink, int fine, const Warp& warp) {
   const int width = ink.width() / fine, height = ink.height() / fine;
   Field seen(width, height);
+  std::vector<int> whole(static_cast<size_t>(width));     // rows to look above, and the rest of one
+  std::vector<float> rest(static_cast<size_t>(width));
   for (int x = 0; x < width; ++x) {
     const double sink = warp(x) * fine;
-    for (int y = 0; y < height; ++y) {
-      float sum = 0;
-      for (int j = 0; j < fine; ++j) {
-        const double from = std::clamp(y * fine + j - sink, 0.0, ink.height() - 1.001);
-        const int row = static_cast<int>(from);
-        const float share = static_cast<float>(from - row);
-        for (int i = 0; i < fine; ++i) {
-          const int column = x * fine + i;
-          sum += ink.row(row)[column] * (1 - share) + ink.row(row + 1)[column] * share;
-        }
+    whole[static_cast<size_t>(x)] = static_cast<int>(std::floor(sink));
+    rest[static_cast<size_t>(x)] = static_cast<float>(sink - std::floor(sink));
+  }
+  const float share = 1.f / static_cast<float>(fine * fine);
+  const int last = ink.height() - 1, stride = ink.width();
+  for (int y = 0; y < height; ++y) {
+    float* out = seen.row(y);
+    for (int j = 0; j < fine; ++j) {
+      const int from = y * fine + j;
+      for (int x = 0; x < width; ++x) {
+        const int row = std::clamp(from - whole[static_cast<size_t>(x)], 0, last);
+        const float* here = ink.row(row) + x * fine;
+        const float* above = row > 0 ? here - stride : here;
+        const float r = rest[static_cast<size_t>(x)];
+        for (int i = 0; i < fine; ++i) out[x] += share * (here[i] * (1 - r) + above[i] * r);
       }
-      seen.row(y)[x] = sum / static_cast<float>(fine * fine);
     }
   }
   return seen;

@@ -1,0 +1,136 @@
+#include "clean/clean.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/core.h>
+
+#include "clean/skew.h"
+#include "raster/convert.h"
+#include "raster/text_scale.h"
+#include "raster/warp.h"
+
+namespace burnisher::clean {
+namespace {
+
+constexpr int kMeasureWidth = 1100;         // pixels; enough to measure on
+constexpr double kTextHeightInches = 0.062; // x-height of 10-point type
+constexpr double kLikelyDpi[] = {100, 150, 200, 240, 300, 400, 600};
+constexpr double kDefaultDpi = 300;
+constexpr int kFewestLetters = 6;           // a page with fewer is blank
+
+struct Measure {
+  double text_height = 0;
+  Skew skew;
+};
+
+Measure measure(const Gray& gray, const CleanSettings& settings, double dpi) {
+  const int factor = std::max(1, std::min(gray.width(), gray.height()) / kMeasureWidth);
+  const Gray small = reduced(gray, factor);
+  const Bitonal ink = binarise(small, settings.binarise, dpi / factor);
+  const Components found = components_of(ink);
+  Measure m;
+  const double height = dominant_height(found.list);
+  m.text_height = height * factor;
+  if (settings.deskew) m.skew = skew_of(found.list, height, settings.skew_limit);
+  return m;
+}
+
+double estimated_dpi(double text_height) {
+  if (text_height <= 0) return kDefaultDpi;
+  const double raw = text_height / kTextHeightInches;
+  return *std::min_element(std::begin(kLikelyDpi), std::end(kLikelyDpi), [&](double a, double b) {
+    return std::fabs(std::log(a / raw)) < std::fabs(std::log(b / raw));
+  });
+}
+
+// The map from page to scan that levels content standing counter-clockwise by `degrees`, with a
+// canvas just large enough for all of the scan.
+Geometry levelled(int width, int height, double degrees, int& page_width, int& page_height) {
+  const Affine to_page_turn = Affine::turn(-degrees);
+  const Box hull = bounds({to_page_turn({0, 0}), to_page_turn({static_cast<double>(width), 0}),
+                           to_page_turn({0, static_cast<double>(height)}),
+                           to_page_turn({static_cast<double>(width), static_cast<double>(height)})});
+  page_width = static_cast<int>(std::ceil(hull.width()));
+  page_height = static_cast<int>(std::ceil(hull.height()));
+  const Affine to_page = Affine::shift(-hull.x0, -hull.y0) * to_page_turn;
+  return {to_page.inverse(), width, height};
+}
+
+uint8_t paper_level(const Gray& gray) {
+  const Gray small = reduced(gray, std::max(1, gray.width() / 200));
+  std::vector<uint8_t> sorted(small.samples());
+  std::nth_element(sorted.begin(), sorted.begin() + static_cast<long>(sorted.size() * 6 / 10), sorted.end());
+  return sorted[sorted.size() * 6 / 10];
+}
+
+Picture levelled_picture(const Picture& scan, const Page& page, uint8_t paper) {
+  const Affine& map = page.geometry.to_scan;
+  if (const auto* gray = std::get_if<Gray>(&scan)) return warped(*gray, map, page.width, page.height, paper);
+  if (const auto* colour = std::get_if<Colour>(&scan)) return warped(*colour, map, page.width, page.height, paper);
+  const Gray gray = to_gray(std::get<Bitonal>(scan));
+  return to_bitonal(warped(gray, map, page.width, page.height, 255), 128);
+}
+
+Picture copied(const Picture& picture) {
+  return std::visit([](const auto& p) -> Picture { return p.clone(); }, picture);
+}
+
+int letters_on(const Bitonal& ink, double text_height) {
+  int letters = 0;
+  for (const Component& c : components_of(ink).list) {
+    letters += c.height() > 0.5 * text_height && c.height() < 4 * text_height &&
+               c.width() < 6 * text_height && c.width() > 0.15 * text_height;
+  }
+  return letters;
+}
+
+}  // namespace
+
+CleanResult clean(const Scan& scan, const CleanSettings& settings) {
+  CleanResult result;
+  result.notes = scan.notes;
+  result.scan_gray = to_gray(scan.picture);
+  const Gray& gray = result.scan_gray;
+  const double stated = settings.dpi > 0 ? settings.dpi : scan.stated_dpi;
+  const Measure m = measure(gray, settings, stated > 0 ? stated : kDefaultDpi);
+  result.text_height = m.text_height;
+  result.skew_confidence = m.skew.confidence;
+
+  Page& page = result.page;
+  page.file = scan.file;
+  page.number = scan.page;
+  page.dpi = stated;
+  if (stated <= 0) {
+    page.dpi = estimated_dpi(m.text_height);
+    result.dpi_estimated = true;
+    result.notes.push_back(fmt::format(
+        "the file states no believable resolution; {:.0f} dpi was estimated from the text (--dpi sets it)", page.dpi));
+  }
+  page.width = gray.width();
+  page.height = gray.height();
+  page.geometry = {Affine{}, page.width, page.height};
+  const bool crooked = std::fabs(m.skew.degrees) >= settings.straight;
+  if (crooked) {
+    result.skew = m.skew.degrees;
+    page.geometry = levelled(gray.width(), gray.height(), m.skew.degrees, page.width, page.height);
+    result.picture = levelled_picture(scan.picture, page, paper_level(gray));
+  } else {
+    result.picture = copied(scan.picture);
+  }
+  if (const auto* bitonal = std::get_if<Bitonal>(&result.picture)) {
+    result.ink = bitonal->clone();
+  } else {
+    const auto* level = std::get_if<Gray>(&result.picture);
+    result.ink = level != nullptr ? binarise(*level, settings.binarise, page.dpi)
+                                  : binarise(to_gray(result.picture), settings.binarise, page.dpi);
+  }
+  result.specks = despeckle(settings.despeckle, result.text_height, result.ink);
+  double area = 0;
+  for (uint8_t byte : result.ink.bytes()) area += __builtin_popcount(byte);
+  result.ink_share = area / (static_cast<double>(page.width) * page.height);
+  result.blank = result.text_height <= 0 || letters_on(result.ink, result.text_height) < kFewestLetters;
+  return result;
+}
+
+}  // namespace burnisher::clean

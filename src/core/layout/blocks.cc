@@ -1,0 +1,154 @@
+#include "layout/blocks.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace burnisher::layout {
+namespace {
+
+constexpr double kMostPitch = 1.45;   // of the usual pitch: a wider step starts a new block
+constexpr double kMostUnlike = 1.3;   // ratio of x-heights within a block
+constexpr double kUsualPitch = 2.7;   // x-heights, when a page has too few lines to tell
+
+double baseline_of(const LetterLine& line) {
+  return (line.baseline.front().y + line.baseline.back().y) / 2;
+}
+
+bool between_columns(const std::vector<Box>& gutters, const Box& a, const Box& b) {
+  return std::any_of(gutters.begin(), gutters.end(), [&](const Box& g) {
+    const double centre = (g.x0 + g.x1) / 2;
+    const bool parts = (a.x1 <= centre && b.x0 >= centre) || (b.x1 <= centre && a.x0 >= centre);
+    return parts && overlap(g.y0, g.y1, std::min(a.y0, b.y0), std::max(a.y1, b.y1)) > 0;
+  });
+}
+
+// For every line the next one below it in its column, or -1.
+std::vector<int> lines_below(const std::vector<LetterLine>& lines, const std::vector<Box>& gutters) {
+  std::vector<int> below(lines.size(), -1);
+  for (size_t i = 0; i < lines.size(); ++i) {
+    double nearest = 1e18;
+    for (size_t k = 0; k < lines.size(); ++k) {
+      const Box &a = lines[i].box, &b = lines[k].box;
+      const double step = baseline_of(lines[k]) - baseline_of(lines[i]);
+      const double shared = overlap(a.x0, a.x1, b.x0, b.x1);
+      if (k == i || step < 0.8 * lines[i].x_height || shared < 0.25 * std::min(a.width(), b.width())) continue;
+      if (step < nearest && !between_columns(gutters, a, b)) {
+        nearest = step;
+        below[i] = static_cast<int>(k);
+      }
+    }
+  }
+  return below;
+}
+
+double usual_pitch(const std::vector<LetterLine>& lines, const std::vector<int>& below) {
+  std::vector<double> steps;
+  for (size_t i = 0; i < lines.size(); ++i) {
+    if (below[i] < 0) continue;
+    const LetterLine& next = lines[static_cast<size_t>(below[i])];
+    const double step = (baseline_of(next) - baseline_of(lines[i])) / lines[i].x_height;
+    if (step < 6) steps.push_back(step);
+  }
+  if (steps.size() < 4) return kUsualPitch;
+  auto middle = steps.begin() + static_cast<long>(steps.size() * 4 / 10);
+  std::nth_element(steps.begin(), middle, steps.end());
+  return *middle;
+}
+
+Line page_line(const LetterLine& from) {
+  Line line;
+  line.baseline = from.baseline;
+  line.x_height = from.x_height;
+  line.box = from.box;
+  return line;
+}
+
+Box box_of(const Block& block) { return bounds(block.outline); }
+
+bool before(const std::vector<Box>& boxes, size_t a, size_t b) {
+  const Box &p = boxes[a], &q = boxes[b];
+  const double shared = overlap(p.x0, p.x1, q.x0, q.x1);
+  const double least = 0.1 * std::min(p.width(), q.width());
+  if (shared > least) return p.centre().y < q.centre().y;
+  if (p.centre().x >= q.centre().x) return false;
+  for (size_t c = 0; c < boxes.size(); ++c) {
+    if (c == a || c == b) continue;
+    const Box& r = boxes[c];
+    const bool spans = overlap(r.x0, r.x1, p.x0, p.x1) > 0.1 * std::min(r.width(), p.width()) &&
+                       overlap(r.x0, r.x1, q.x0, q.x1) > 0.1 * std::min(r.width(), q.width());
+    const double y = r.centre().y;
+    if (spans && y > q.centre().y && y < p.centre().y) return false;
+  }
+  return true;
+}
+
+void visit(const std::vector<std::vector<size_t>>& earlier, size_t i, std::vector<bool>& seen,
+           std::vector<size_t>& order) {
+  if (seen[i]) return;
+  seen[i] = true;
+  for (size_t e : earlier[i]) visit(earlier, e, seen, order);
+  order.push_back(i);
+}
+
+}  // namespace
+
+std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const std::vector<Box>& gutters,
+                             double text_height) {
+  const std::vector<int> below = lines_below(lines, gutters);
+  const double pitch = usual_pitch(lines, below);
+  std::vector<int> above(lines.size(), 0);  // how many call this line their next one
+  for (int b : below) {
+    if (b >= 0) ++above[static_cast<size_t>(b)];
+  }
+  std::vector<int> block_of(lines.size(), -1);
+  std::vector<size_t> order(lines.size());
+  std::iota(order.begin(), order.end(), size_t{0});
+  std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return baseline_of(lines[a]) < baseline_of(lines[b]); });
+  std::vector<Block> blocks;
+  for (size_t i : order) {
+    if (block_of[i] < 0) {
+      block_of[i] = static_cast<int>(blocks.size());
+      blocks.emplace_back();
+    }
+    blocks[static_cast<size_t>(block_of[i])].lines.push_back(page_line(lines[i]));
+    if (below[i] < 0) continue;
+    const size_t next = static_cast<size_t>(below[i]);
+    const double larger = std::max(lines[i].x_height, lines[next].x_height);
+    const double smaller = std::min(lines[i].x_height, lines[next].x_height);
+    const double step = (baseline_of(lines[next]) - baseline_of(lines[i])) / larger;
+    const bool even = step < kMostPitch * pitch && larger < kMostUnlike * smaller;
+    if (even && above[next] == 1 && block_of[next] < 0) block_of[next] = block_of[i];
+  }
+  for (Block& block : blocks) {
+    Box box;
+    for (const Line& line : block.lines) box = united(box, line.box);
+    const double margin = 0.2 * text_height;
+    block.outline = Box{box.x0 - margin, box.y0 - margin, box.x1 + margin, box.y1 + margin}.corners();
+  }
+  return blocks;
+}
+
+void put_in_reading_order(std::vector<Block>& blocks) {
+  std::vector<Box> boxes;
+  for (const Block& block : blocks) boxes.push_back(box_of(block));
+  std::vector<size_t> start(blocks.size());
+  std::iota(start.begin(), start.end(), size_t{0});
+  std::sort(start.begin(), start.end(), [&](size_t a, size_t b) {
+    return std::make_pair(boxes[a].y0, boxes[a].x0) < std::make_pair(boxes[b].y0, boxes[b].x0);
+  });
+  std::vector<std::vector<size_t>> earlier(blocks.size());
+  for (size_t b : start) {
+    for (size_t a : start) {
+      if (a != b && before(boxes, a, b)) earlier[b].push_back(a);
+    }
+  }
+  std::vector<bool> seen(blocks.size(), false);
+  std::vector<size_t> order;
+  for (size_t i : start) visit(earlier, i, seen, order);
+  std::vector<Block> sorted;
+  for (size_t i : order) sorted.push_back(std::move(blocks[i]));
+  blocks = std::move(sorted);
+}
+
+}  // namespace burnisher::layout

@@ -1,0 +1,19 @@
+// Lines to blocks, and blocks into the order a person reads them in.
+#pragma once
+
+#include <vector>
+
+#include "layout/lines.h"
+#include "page/page.h"
+
+namespace burnisher::layout {
+
+// Consecutive lines of one column with like size and even distance.
+std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const std::vector<Box>& gutters,
+                             double text_height);
+
+// Topological order (Breuel 2003): a before b when a is above b and they share columns, or when a
+// is left of b and nothing that spans both lies between.
+void put_in_reading_order(std::vector<Block>& blocks);
+
+}  // namespace burnisher::layout

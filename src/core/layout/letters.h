@@ -1,0 +1,20 @@
+// Sorting of a page's components by what they can be: letters, marks, rules, pictures.
+#pragma once
+
+#include <vector>
+
+#include "raster/components.h"
+
+namespace burnisher::layout {
+
+struct Sorted {
+  std::vector<Component> letters;   // letters, digits, and several of them touching
+  std::vector<Component> marks;     // dots, commas, hyphens, dashes, accents
+  std::vector<Component> rules;     // long thin lines
+  std::vector<Component> pictures;  // larger than any letter, or inside such a one
+};
+
+// `text_height`: see dominant_height; all limits are multiples of it.
+Sorted sort_components(const std::vector<Component>& components, double text_height);
+
+}  // namespace burnisher::layout

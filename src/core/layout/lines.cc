@@ -1,0 +1,172 @@
+#include "layout/lines.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace burnisher::layout {
+namespace {
+
+constexpr double kWidestGap = 12;      // line heights between two letters of a line
+constexpr double kMarkGap = 3;         // text heights between a line's end and its next mark
+constexpr size_t kMemory = 7;          // letters at the end of a line that say where it runs
+constexpr double kLeastOverlap = 0.45;
+constexpr double kMostUnlike = 3.2;    // ratio of heights of neighbouring letters
+
+double median(std::vector<double> values) {
+  auto middle = values.begin() + static_cast<long>(values.size() / 2);
+  std::nth_element(values.begin(), middle, values.end());
+  return *middle;
+}
+
+// A line that still grows to the right.
+struct Growing {
+  LetterLine line;
+  double end = 0;           // right edge of everything taken in
+  double top = 0, bottom = 0, height = 0;  // of the latest letters
+
+  void take(const Component& c) {
+    line.letters.push_back(c);
+    end = std::max<double>(end, c.x1);
+    std::vector<double> tops, bottoms, heights;
+    const size_t count = line.letters.size(), first = count > kMemory ? count - kMemory : 0;
+    for (size_t i = first; i < count; ++i) {
+      tops.push_back(line.letters[i].y0);
+      bottoms.push_back(line.letters[i].y1);
+      heights.push_back(line.letters[i].height());
+    }
+    top = median(tops);
+    bottom = median(bottoms);
+    height = median(heights);
+  }
+};
+
+bool crosses_gutter(const std::vector<Box>& gutters, double x0, double x1, double y) {
+  return std::any_of(gutters.begin(), gutters.end(), [&](const Box& g) {
+    const double centre = (g.x0 + g.x1) / 2;
+    return x0 <= centre && x1 >= centre && y > g.y0 && y < g.y1;
+  });
+}
+
+// How well a letter continues a line; 0: not at all.
+double fit(const Growing& g, const Component& c, const std::vector<Box>& gutters) {
+  const double gap = c.x0 - g.end;
+  const double size = std::max<double>(g.height, c.height());
+  if (gap > kWidestGap * std::min<double>(size, 1.6 * g.height)) return 0;
+  const double smaller = std::min<double>(g.height, c.height());
+  if (size > kMostUnlike * smaller) return 0;
+  const double shared = overlap(c.y0, c.y1, g.top, g.bottom) / std::min<double>(c.height(), g.bottom - g.top);
+  if (shared < kLeastOverlap) return 0;
+  if (gap > 0 && crosses_gutter(gutters, g.end, c.x0, (c.y0 + c.y1) / 2.0)) return 0;
+  return shared / (1 + 0.15 * std::max(0.0, gap) / size);
+}
+
+void take_mark(std::vector<Growing>& growing, const Component& c, double text_height,
+               const std::vector<Box>& gutters) {
+  // Low marks continue a line on their own, so that leaders reach their page number.
+  Growing* best = nullptr;
+  double nearest = 0.35 * text_height;
+  for (Growing& g : growing) {
+    const double gap = c.x0 - g.end, off = std::fabs(c.y1 - g.bottom);
+    if (gap < -text_height || gap > kMarkGap * text_height || off >= nearest) continue;
+    if (gap > 0 && crosses_gutter(gutters, g.end, c.x0, c.y1)) continue;
+    nearest = off;
+    best = &g;
+  }
+  if (best != nullptr) best->end = std::max<double>(best->end, c.x1);
+}
+
+Box box_of(const std::vector<Component>& parts) {
+  Box box;
+  for (const Component& c : parts) box = united(box, c.box());
+  return box;
+}
+
+// Pieces of one printed line that were started separately are put together.
+void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters) {
+  std::sort(lines.begin(), lines.end(), [](const LetterLine& a, const LetterLine& b) { return a.box.x0 < b.box.x0; });
+  for (size_t i = 0; i < lines.size(); ++i) {
+    for (size_t k = i + 1; k < lines.size();) {
+      Box &a = lines[i].box, &b = lines[k].box;
+      const double gap = b.x0 - a.x1, lower = std::min(a.height(), b.height());
+      const bool level = overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * lower;
+      const bool alike = std::max(a.height(), b.height()) < 1.8 * lower;
+      const bool near = gap > -0.3 * std::min(a.width(), b.width()) && gap < 2.5 * lower;
+      if (level && alike && near && !crosses_gutter(gutters, a.x1, b.x0, b.centre().y)) {
+        lines[i].letters.insert(lines[i].letters.end(), lines[k].letters.begin(), lines[k].letters.end());
+        a = united(a, b);
+        lines.erase(lines.begin() + static_cast<long>(k));
+        k = i + 1;
+      } else {
+        ++k;
+      }
+    }
+  }
+  for (LetterLine& line : lines) {
+    std::sort(line.letters.begin(), line.letters.end(), [](const Component& a, const Component& b) { return a.x0 < b.x0; });
+  }
+}
+
+void assign_marks(const std::vector<Component>& marks, double text_height,
+                  const std::vector<Box>& gutters, std::vector<LetterLine>& lines) {
+  for (const Component& mark : marks) {
+    LetterLine* best = nullptr;
+    double nearest = 0.9 * text_height;
+    for (LetterLine& line : lines) {
+      const Box& box = line.box;
+      const double beside = std::max({0.0, box.x0 - mark.x1, mark.x0 - box.x1});
+      if (beside > kMarkGap * text_height) continue;
+      const double above = std::max({0.0, box.y0 - mark.y1, mark.y0 - box.y1});
+      const double distance = above + 0.15 * beside;
+      if (distance >= nearest) continue;
+      if (beside > 0 && crosses_gutter(gutters, std::min<double>(box.x1, mark.x0), std::max<double>(box.x0, mark.x1), mark.y1)) continue;
+      nearest = distance;
+      best = &line;
+    }
+    if (best != nullptr) best->marks.push_back(mark);
+  }
+}
+
+}  // namespace
+
+std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>& gutters,
+                                    double text_height) {
+  std::vector<std::pair<Component, bool>> parts;  // component, is it a letter
+  for (const Component& c : sorted.letters) parts.emplace_back(c, true);
+  for (const Component& c : sorted.marks) parts.emplace_back(c, false);
+  std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) {
+    return std::make_pair(a.first.x0, a.first.y0) < std::make_pair(b.first.x0, b.first.y0);
+  });
+  std::vector<Growing> growing;
+  for (const auto& [c, letter] : parts) {
+    if (!letter) {
+      take_mark(growing, c, text_height, gutters);
+      continue;
+    }
+    Growing* best = nullptr;
+    double quality = 0;
+    for (Growing& g : growing) {
+      const double q = fit(g, c, gutters);
+      if (q > quality) {
+        quality = q;
+        best = &g;
+      }
+    }
+    if (best == nullptr) {
+      growing.emplace_back();
+      best = &growing.back();
+    }
+    best->take(c);
+  }
+  std::vector<LetterLine> lines;
+  for (Growing& g : growing) {
+    g.line.box = box_of(g.line.letters);
+    lines.push_back(std::move(g.line));
+  }
+  join_pieces(lines, gutters);
+  assign_marks(sorted.marks, text_height, gutters, lines);
+  for (LetterLine& line : lines) line.box = united(box_of(line.letters), box_of(line.marks));
+  return lines;
+}
+
+}  // namespace burnisher::layout

@@ -1,0 +1,24 @@
+// From letters to lines: chains of neighbours along the reading direction (after O'Gorman 1993),
+// never across a gutter.
+#pragma once
+
+#include <vector>
+
+#include "base/plane.h"
+#include "layout/letters.h"
+
+namespace burnisher::layout {
+
+struct LetterLine {
+  std::vector<Component> letters;  // left to right
+  std::vector<Component> marks;
+  Box box;                         // letters and marks
+  Polyline baseline;
+  double x_height = 0;
+  bool size_sure = true;           // false: the x-height is borrowed or guessed
+};
+
+std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>& gutters,
+                                    double text_height);
+
+}  // namespace burnisher::layout

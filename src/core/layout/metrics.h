@@ -1,0 +1,15 @@
+// Baselines and x-heights. They decide how a line is scaled for reading, so they are taken from as
+// many letters as possible: the baseline from the whole line, the x-height from the whole page's
+// lines of like size. Lines without small letters (capitals, figures) borrow theirs.
+#pragma once
+
+#include <vector>
+
+#include "layout/lines.h"
+
+namespace burnisher::layout {
+
+// Fills baseline, x_height and size_sure of every line.
+void measure_lines(std::vector<LetterLine>& lines, double text_height);
+
+}  // namespace burnisher::layout

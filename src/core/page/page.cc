@@ -1,0 +1,51 @@
+#include "page/page.h"
+
+#include "base/unicode.h"
+
+namespace burnisher {
+
+std::string Line::text() const {
+  std::string joined;
+  for (const Word& word : words) {
+    if (!joined.empty()) joined += ' ';
+    joined += word.text;
+  }
+  return joined;
+}
+
+bool Page::has_words() const {
+  for (const Block& block : blocks) {
+    for (const Line& line : block.lines) {
+      if (!line.words.empty()) return true;
+    }
+  }
+  return false;
+}
+
+double Page::mean_confidence() const {
+  double sum = 0, weight = 0;
+  for (const Block& block : blocks) {
+    for (const Line& line : block.lines) {
+      for (const Word& word : line.words) {
+        const double length = static_cast<double>(decode_utf8(word.text).size());
+        sum += length * word.confidence;
+        weight += length;
+      }
+    }
+  }
+  return weight > 0 ? sum / weight : 0;
+}
+
+Box placed(const Box& box, const Page& page, Positions positions) {
+  if (positions == Positions::kPage) return box;
+  return bounds(placed(box.corners(), page, positions));
+}
+
+Polyline placed(const Polyline& points, const Page& page, Positions positions) {
+  if (positions == Positions::kPage) return points;
+  Polyline moved;
+  for (const Point& p : points) moved.push_back(page.geometry.to_scan(p));
+  return moved;
+}
+
+}  // namespace burnisher

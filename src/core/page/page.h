@@ -1,0 +1,82 @@
+// The layout tree: page, block, line, word, glyph. All positions are in pixels of the page picture
+// (after straightening); `to_scan` leads back to the scan as it came in.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/plane.h"
+
+namespace burnisher {
+
+enum class BlockKind {
+  kText,
+  kHeading,
+  kCaption,
+  kFootnote,
+  kRunningHead,
+  kPageNumber,
+  kMarginNote,
+  kTable,
+  kPicture,
+  kSeparator,
+  kNoise,
+};
+
+struct Glyph {
+  char32_t character = 0;
+  Box box;
+  double confidence = 0;  // 0-1
+};
+
+struct Word {
+  std::string text;  // UTF-8, NFC
+  Box box;           // the ink
+  double confidence = 0;
+  std::vector<Glyph> glyphs;
+};
+
+struct Line {
+  Polyline baseline;  // left to right
+  double x_height = 0;
+  Box box;            // the ink
+  std::vector<Word> words;
+  double confidence = 0;
+
+  std::string text() const;
+};
+
+struct Block {
+  BlockKind kind = BlockKind::kText;
+  Polygon outline;
+  std::vector<Line> lines;
+};
+
+// Where page pixels lie in the scan. Exact for turning, skew and crop.
+struct Geometry {
+  Affine to_scan;
+  int scan_width = 0;
+  int scan_height = 0;
+};
+
+struct Page {
+  std::string file;  // the scan it came from
+  int number = 1;    // from 1, within that file
+  int width = 0;
+  int height = 0;
+  double dpi = 300;
+  Geometry geometry;
+  std::vector<Block> blocks;  // in reading order
+
+  bool has_words() const;
+  double mean_confidence() const;  // over words, weighted by their length; 0 without words
+};
+
+// How positions are given in results.
+enum class Positions { kPage, kScan };
+
+// The smallest upright box round `box` in the wanted frame.
+Box placed(const Box& box, const Page& page, Positions positions);
+Polyline placed(const Polyline& points, const Page& page, Positions positions);
+
+}  // namespace burnisher

@@ -1,0 +1,18 @@
+// Between the picture types, and to smaller ones.
+#pragma once
+
+#include "raster/image.h"
+
+namespace burnisher {
+
+// Luminance (ITU-R BT.601 weights); ink becomes 0, paper 255.
+Gray to_gray(const Picture& picture);
+Gray to_gray(const Bitonal& picture);
+
+// Ink where the grey is below `threshold`.
+Bitonal to_bitonal(const Gray& picture, int threshold);
+
+// Averages `factor` x `factor` pixels; a rest at the right and lower edge is dropped.
+Gray reduced(const Gray& picture, int factor);
+
+}  // namespace burnisher

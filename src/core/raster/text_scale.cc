@@ -1,0 +1,55 @@
+#include "raster/text_scale.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace burnisher {
+namespace {
+
+constexpr int kSmallestLetter = 5;      // pixels; lower ones are dots, specks or unreadable
+constexpr int kLargestLetter = 400;
+constexpr int kFewestLetters = 12;
+constexpr double kBinsPerOctave = 8;
+
+// Letters are neither hairlines nor long bars, and neither solid nor mostly air.
+bool letter_like(const Component& c) {
+  if (c.height() < kSmallestLetter || c.height() > kLargestLetter) return false;
+  const double aspect = static_cast<double>(c.width()) / c.height();
+  const double fill = static_cast<double>(c.area) / (static_cast<double>(c.width()) * c.height());
+  return aspect > 0.25 && aspect < 3 && fill > 0.12 && fill < 0.9;
+}
+
+}  // namespace
+
+double dominant_height(const std::vector<Component>& components) {
+  std::vector<double> bins(static_cast<size_t>(kBinsPerOctave * 9), 0.0);
+  int letters = 0;
+  for (const Component& c : components) {
+    if (!letter_like(c)) continue;
+    ++letters;
+    const double at = kBinsPerOctave * std::log2(static_cast<double>(c.height()) / kSmallestLetter);
+    // Larger letters are rarer; weighing them up a little keeps specks of a noisy page from winning.
+    bins[static_cast<size_t>(at)] += std::sqrt(c.height());
+  }
+  if (letters < kFewestLetters) return 0;
+  size_t best = 0;
+  double most = 0;
+  for (size_t i = 0; i < bins.size(); ++i) {
+    const double around = bins[i] + (i > 0 ? bins[i - 1] : 0) + (i + 1 < bins.size() ? bins[i + 1] : 0);
+    if (around > most) {
+      most = around;
+      best = i;
+    }
+  }
+  double sum = 0, count = 0;
+  for (const Component& c : components) {
+    if (!letter_like(c)) continue;
+    const double at = kBinsPerOctave * std::log2(static_cast<double>(c.height()) / kSmallestLetter);
+    if (std::fabs(std::floor(at) - static_cast<double>(best)) > 1) continue;
+    sum += c.height();
+    count += 1;
+  }
+  return sum / count;
+}
+
+}  // namespace burnisher

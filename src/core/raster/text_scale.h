@@ -1,0 +1,13 @@
+// How large the text of a page is. Every size in later stages is a multiple of this, never a pixel
+// constant, so that 150 and 600 dpi behave alike.
+#pragma once
+
+#include "raster/components.h"
+
+namespace burnisher {
+
+// The most common height of letter-like components, in pixels: about the x-height of the page's
+// main text. 0 when there are too few of them to tell.
+double dominant_height(const std::vector<Component>& components);
+
+}  // namespace burnisher

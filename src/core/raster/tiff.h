@@ -1,0 +1,30 @@
+// TIFF, by libtiff: many pages, bitonal G3/G4, gray, colour, 16 bits.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "raster/image.h"
+
+namespace burnisher {
+
+struct TiffRead {
+  Picture picture;  // Bitonal, Gray or Colour
+  double dpi = 0;   // 0 when the file does not say
+  bool cut_short = false;
+};
+
+// Pages in the file. Throws FormatError when it is no TIFF.
+int count_tiff_pages(const std::string& path);
+
+// `page` from 0. Throws FormatError.
+TiffRead read_tiff(const std::string& path, int page, double pixel_limit);
+
+// One page, G4 for Bitonal, Deflate for the others.
+void write_tiff(const std::string& path, const Picture& picture, double dpi);
+
+// CCITT group 4 (ITU-T T.6) coding of the whole picture, 1 = black, no end-of-line marks.
+std::vector<uint8_t> encode_g4(const Bitonal& picture);
+
+}  // namespace burnisher

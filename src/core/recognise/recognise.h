@@ -1,0 +1,34 @@
+// The stage `recognise`: the lines of a page become words with places and confidences.
+#pragma once
+
+#include <memory>
+
+#include "page/page.h"
+#include "recognise/network.h"
+
+namespace burnisher::recognise {
+
+struct RecogniseSettings {
+  // A line whose mean confidence stays below is read again a little smaller and larger, and the
+  // most confident reading is kept.
+  double second_look = 0.9;
+};
+
+// A loaded model, shared by all threads.
+class Recogniser {
+ public:
+  // Throws InputError/FormatError.
+  explicit Recogniser(const std::string& model_path);
+  ~Recogniser();
+
+  // `gray` is sampled through `page_to_gray` (the page's way back to the scan, or the identity when
+  // `gray` is the page itself). Fills the words of every text line of `page`.
+  void read(const Gray& gray, const Affine& page_to_gray, const RecogniseSettings& settings,
+            Page& page) const;
+
+ private:
+  struct State;
+  std::unique_ptr<State> state_;
+};
+
+}  // namespace burnisher::recognise

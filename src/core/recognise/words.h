@@ -1,0 +1,18 @@
+// From read characters to words with boxes: each word's box is the ink of the strip between its
+// neighbours' spaces, taken back to the page.
+#pragma once
+
+#include <vector>
+
+#include "page/page.h"
+#include "recognise/decode.h"
+#include "recognise/strip.h"
+
+namespace burnisher::recognise {
+
+// `strip` and `map` in the frame that `to_page` maps to page pixels (the strip may have been cut
+// from the unstraightened scan). Characters in reading order.
+std::vector<Word> words_of(const std::vector<ReadCharacter>& characters, const Gray& strip,
+                           const StripMap& map, const StripFrame& frame, const Affine& to_page);
+
+}  // namespace burnisher::recognise
