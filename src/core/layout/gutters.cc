@@ -2,28 +2,30 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 
 namespace burnisher::layout {
 namespace {
 
 // In text heights.
-constexpr double kCell = 0.5;
-constexpr double kNarrowest = 1.5;
+constexpr double kCell = 1.0 / 3;
+constexpr double kNarrowest = 1.3;
 constexpr double kShortest = 11;      // about four lines
+constexpr double kLeading = 0.4;
 constexpr double kWordGap = 2.0;      // white up to this wide lies inside a line
 constexpr double kNarrowestColumn = 11;
 constexpr double kLeastFill = 0.55;   // of a column's width is covered by its lines, on average
 
-// Which cells hold letters, one byte a cell.
+// Which cells hold text, one byte a cell.
 class Occupancy {
  public:
-  Occupancy(const std::vector<Component>& letters, double cell, int width, int height)
+  Occupancy(const std::vector<Box>& pieces, double cell, int width, int height)
       : columns_(static_cast<int>(width / cell) + 2),
         rows_(static_cast<int>(height / cell) + 2),
         cells_(static_cast<size_t>(columns_) * static_cast<size_t>(rows_), 0) {
-    for (const Component& c : letters) {
-      for (int r = static_cast<int>(c.y0 / cell); r <= static_cast<int>((c.y1 - 1) / cell); ++r) {
-        for (int k = static_cast<int>(c.x0 / cell); k <= static_cast<int>((c.x1 - 1) / cell); ++k) at(r, k) = 1;
+    for (const Box& c : pieces) {
+      for (int r = std::max(0, static_cast<int>(c.y0 / cell)); r <= std::min(rows_ - 1, static_cast<int>((c.y1 - 1) / cell)); ++r) {
+        for (int k = std::max(0, static_cast<int>(c.x0 / cell)); k <= std::min(columns_ - 1, static_cast<int>((c.x1 - 1) / cell)); ++k) at(r, k) = 1;
       }
     }
   }
@@ -133,16 +135,18 @@ Side side_of(const Occupancy& page, const CellBand& band, int direction, int wor
 
 }  // namespace
 
-std::vector<Box> gutters_of(const std::vector<Component>& letters, double text_height, int width,
+std::vector<Box> gutters_of(const std::vector<Box>& pieces, double text_height, int width,
                             int height) {
   if (text_height <= 0) return {};
   const double cell = kCell * text_height;
   const auto cells = [](double heights) { return static_cast<int>(std::ceil(heights / kCell)); };
-  std::vector<Component> body;
-  for (const Component& c : letters) {
-    if (c.height() > 0.6 * text_height) body.push_back(c);
+  // Pieces reach halfway to the lines above and below, so that a column is solid.
+  std::vector<Box> solid;
+  for (const Box& b : pieces) {
+    const double grow = kLeading * text_height;
+    solid.push_back({b.x0, b.y0 - grow, b.x1, b.y1 + grow});
   }
-  const Occupancy page(body, cell, width, height);
+  const Occupancy page(solid, cell, width, height);
   auto bands = joined(empty_bands(page, cells(kNarrowest), cells(kShortest)));
   std::vector<Box> gutters;
   for (CellBand& band : bands) {
@@ -151,7 +155,7 @@ std::vector<Box> gutters_of(const std::vector<Component>& letters, double text_h
     const bool full = std::min(left.fill, right.fill) >= kLeastFill;
     // Both sides hold text over much of the band; beside a lone line stands no column.
     const int tall = std::min(left.rows, right.rows);
-    if (columns && full && tall * kCell >= 0.5 * kShortest) {
+    if (columns && full && tall * kCell >= 0.8 * kShortest) {
       gutters.push_back({band.column0 * cell, band.row0 * cell, band.column1 * cell, band.row1 * cell});
     }
   }

@@ -7,7 +7,6 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kWidestGap = 12;      // line heights between two letters of a line
 constexpr double kMarkGap = 3;         // text heights between a line's end and its next mark
 constexpr size_t kMemory = 7;          // letters at the end of a line that say where it runs
 constexpr double kLeastOverlap = 0.45;
@@ -49,10 +48,10 @@ bool crosses_gutter(const std::vector<Box>& gutters, double x0, double x1, doubl
 }
 
 // How well a letter continues a line; 0: not at all.
-double fit(const Growing& g, const Component& c, const std::vector<Box>& gutters) {
+double fit(const Growing& g, const Component& c, const std::vector<Box>& gutters, double widest_gap) {
   const double gap = c.x0 - g.end;
   const double size = std::max<double>(g.height, c.height());
-  if (gap > kWidestGap * std::min<double>(size, 1.6 * g.height)) return 0;
+  if (gap > widest_gap * std::min<double>(size, 1.6 * g.height)) return 0;
   const double smaller = std::min<double>(g.height, c.height());
   if (size > kMostUnlike * smaller) return 0;
   const double shared = overlap(c.y0, c.y1, g.top, g.bottom) / std::min<double>(c.height(), g.bottom - g.top);
@@ -76,6 +75,12 @@ void take_mark(std::vector<Growing>& growing, const Component& c, double text_he
   if (best != nullptr) best->end = std::max<double>(best->end, c.x1);
 }
 
+double median_height(const std::vector<Component>& letters) {
+  std::vector<double> heights;
+  for (const Component& c : letters) heights.push_back(c.height());
+  return median(heights);
+}
+
 Box box_of(const std::vector<Component>& parts) {
   Box box;
   for (const Component& c : parts) box = united(box, c.box());
@@ -83,7 +88,7 @@ Box box_of(const std::vector<Component>& parts) {
 }
 
 // Pieces of one printed line that were started separately are put together.
-void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters) {
+void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters, double widest_gap) {
   std::sort(lines.begin(), lines.end(), [](const LetterLine& a, const LetterLine& b) { return a.box.x0 < b.box.x0; });
   for (size_t i = 0; i < lines.size(); ++i) {
     for (size_t k = i + 1; k < lines.size();) {
@@ -91,7 +96,7 @@ void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters
       const double gap = b.x0 - a.x1, lower = std::min(a.height(), b.height());
       const bool level = overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * lower;
       const bool alike = std::max(a.height(), b.height()) < 1.8 * lower;
-      const bool near = gap > -0.3 * std::min(a.width(), b.width()) && gap < 2.5 * lower;
+      const bool near = gap > -0.3 * std::min(a.width(), b.width()) && gap < std::min(2.5, widest_gap) * lower;
       if (level && alike && near && !crosses_gutter(gutters, a.x1, b.x0, b.centre().y)) {
         lines[i].letters.insert(lines[i].letters.end(), lines[k].letters.begin(), lines[k].letters.end());
         a = united(a, b);
@@ -130,7 +135,7 @@ void assign_marks(const std::vector<Component>& marks, double text_height,
 }  // namespace
 
 std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>& gutters,
-                                    double text_height) {
+                                    double text_height, double widest_gap) {
   std::vector<std::pair<Component, bool>> parts;  // component, is it a letter
   for (const Component& c : sorted.letters) parts.emplace_back(c, true);
   for (const Component& c : sorted.marks) parts.emplace_back(c, false);
@@ -146,7 +151,7 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>
     Growing* best = nullptr;
     double quality = 0;
     for (Growing& g : growing) {
-      const double q = fit(g, c, gutters);
+      const double q = fit(g, c, gutters, widest_gap);
       if (q > quality) {
         quality = q;
         best = &g;
@@ -163,10 +168,42 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>
     g.line.box = box_of(g.line.letters);
     lines.push_back(std::move(g.line));
   }
-  join_pieces(lines, gutters);
+  join_pieces(lines, gutters, widest_gap);
   assign_marks(sorted.marks, text_height, gutters, lines);
   for (LetterLine& line : lines) line.box = united(box_of(line.letters), box_of(line.marks));
   return lines;
+}
+
+void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
+  const auto scrap = [&](const LetterLine& l) {
+    return l.letters.size() + l.marks.size() <= 3 && l.box.width() < 2.2 * text_height;
+  };
+  for (size_t i = 0; i < lines.size();) {
+    LetterLine* home = nullptr;
+    double nearest = 1e18;
+    const Box& box = lines[i].box;
+    for (LetterLine& line : lines) {
+      if (&line == &lines[i] || !scrap(lines[i]) || line.letters.size() < 4) continue;
+      const Box& to = line.box;
+      const double height = median_height(line.letters);
+      if (box.height() > 0.8 * height || overlap(box.x0, box.x1, to.x0, to.x1) < 0.5 * box.width()) continue;
+      const double apart = std::max({0.0, box.y0 - to.y1, to.y0 - box.y1});
+      if (apart < 0.35 * height && apart < nearest) {
+        nearest = apart;
+        home = &line;
+      }
+    }
+    if (home == nullptr) {
+      ++i;
+      continue;
+    }
+    for (auto* parts : {&lines[i].letters, &lines[i].marks}) {
+      home->marks.insert(home->marks.end(), parts->begin(), parts->end());
+    }
+    home->box = united(home->box, box);
+    lines.erase(lines.begin() + static_cast<long>(i));
+    i = 0;
+  }
 }
 
 }  // namespace burnisher::layout

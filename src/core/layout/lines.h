@@ -18,7 +18,12 @@ struct LetterLine {
   bool size_sure = true;           // false: the x-height is borrowed or guessed
 };
 
+// `widest_gap`: between two letters of a line, in line heights.
 std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>& gutters,
-                                    double text_height);
+                                    double text_height, double widest_gap);
+
+// Scraps of one or two parts that lie in or right beside a line (lower halves of broken letters,
+// dots of large type) are its marks, not lines.
+void absorb_scraps(double text_height, std::vector<LetterLine>& lines);
 
 }  // namespace burnisher::layout

@@ -12,6 +12,8 @@
 namespace burnisher::layout {
 namespace {
 
+constexpr double kPieceGap = 1.0;        // line heights; word spaces are narrower, gutters wider
+constexpr double kLineGap = 8;           // leaders, tab stops and table columns lie within a line
 constexpr double kSmallestPicture = 10;  // text heights, of the shorter side
 
 // Boxes that touch grow together, until none do.
@@ -85,8 +87,13 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
     group->erase(std::remove_if(group->begin(), group->end(), in_picture), group->end());
   }
   std::vector<Box> gutters;
-  if (settings.columns != 1) gutters = gutters_of(sorted.letters, text_height, ink.width(), ink.height());
-  std::vector<LetterLine> lines = chain_lines(sorted, gutters, text_height);
+  if (settings.columns != 1) {
+    std::vector<Box> pieces;
+    for (const LetterLine& piece : chain_lines(sorted, {}, text_height, kPieceGap)) pieces.push_back(piece.box);
+    gutters = gutters_of(pieces, text_height, ink.width(), ink.height());
+  }
+  std::vector<LetterLine> lines = chain_lines(sorted, gutters, text_height, kLineGap);
+  absorb_scraps(text_height, lines);
   measure_lines(lines, text_height);
   page.blocks = blocks_of(lines, gutters, text_height);
   page.blocks.insert(page.blocks.end(), pictures.begin(), pictures.end());

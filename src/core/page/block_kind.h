@@ -1,0 +1,21 @@
+// Names of block kinds: as Burnisher writes them in options and messages, and as PAGE XML has them.
+#pragma once
+
+#include <string>
+
+#include "page/page.h"
+
+namespace burnisher {
+
+const char* name_of(BlockKind kind);
+
+// The region element and its `type` attribute (empty: none) in PAGE XML 2019.
+struct PageRegion {
+  const char* element;
+  const char* type;
+};
+PageRegion page_region_of(BlockKind kind);
+// kText for text regions of a type without a kind of its own, kNoise for unknown elements.
+BlockKind kind_of_region(const std::string& element, const std::string& type);
+
+}  // namespace burnisher
