@@ -1,7 +1,45 @@
-#include "train/trainer.h"
-#include <CLI/CLI.hpp>
-#include <cstdio>
-struct P: burnisher::Progress { void advance(const std::string&,double,double) override{} void warn(const std::string&m) override{fprintf(stderr,"%s\n",m.c_str());} void say(const std::string&m) override{fprintf(stderr,"%s\n",m.c_str());}};
-int main(int argc,char**argv){ CLI::App app; auto*t=app.add_subcommand("train"); burnisher::train::TrainSettings s;
- t->add_option("--faces",s.faces); t->add_option("--texts",s.texts); t->add_option("--run-dir",s.run_folder); t->add_option("--lines",s.lines); t->add_option("--seed",s.seed); t->add_flag("--go-on",s.go_on); t->add_option("--validate-every",s.validate_every); t->add_option("--rate",s.optimiser.peak_rate); t->add_option("--threads",s.threads);
- CLI11_PARSE(app,argc,argv); P p; try { burnisher::train::train(s,p);} catch(std::exception&e){fprintf(stderr,"%s\n",e.what());return 3;} }
+#include <fmt/core.h>
+
+#include "base/error.h"
+#include "cli/commands.h"
+
+using namespace burnisher;
+
+namespace {
+
+int exit_code_of(const Error& error) {
+  return error.kind() == ErrorKind::kSettings ? cli::kUsage : cli::kNothing;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  CLI::App app("Burnisher turns scanned pages into searchable documents.");
+  app.name("burnisher");
+  app.require_subcommand(1);
+  app.set_version_flag("--version", "burnisher " BURNISHER_VERSION);
+  app.footer("`burnisher COMMAND --help` tells more about a command and gives an example.");
+  cli::Context context;
+  cli::add_run(app, context);
+  cli::add_clean(app, context);
+  cli::add_segment(app, context);
+  cli::add_recognise(app, context);
+  cli::add_export(app, context);
+  cli::add_train(app, context);
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& wrong) {
+    const bool asked = wrong.get_exit_code() == 0;  // --help, --version
+    app.exit(wrong);
+    return asked ? cli::kAllDone : cli::kUsage;
+  }
+  try {
+    return context.action();
+  } catch (const Error& cause) {
+    context.console.warn(cause.what());
+    return exit_code_of(cause);
+  } catch (const std::exception& cause) {
+    context.console.warn(fmt::format("stopped by an unexpected error: {}", cause.what()));
+    return cli::kNothing;
+  }
+}

@@ -1,0 +1,93 @@
+#include <fmt/core.h>
+
+#include <filesystem>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "cli/commands.h"
+#include "page/page_xml.h"
+#include "run/documents.h"
+
+namespace burnisher::cli {
+namespace {
+
+namespace fs = std::filesystem;
+
+struct ExportOptions {
+  std::vector<std::string> inputs;
+  std::string images, positions = "page", languages;
+  run::RunSettings settings;
+};
+
+run::FinishedPage finished(const ExportOptions& o, const std::string& path, bool picture_wanted) {
+  const auto bytes = read_file(path);
+  PageXml read = read_page_xml(std::string(bytes.begin(), bytes.end()), path);
+  run::FinishedPage page;
+  page.page = std::move(read.page);
+  if (!picture_wanted) return page;
+  const fs::path folder = o.images.empty() ? fs::path(path).parent_path() : fs::path(o.images);
+  const ScanFile picture((folder / read.image_name).string(), o.settings.limits);
+  const Scan scan = picture.read(1);
+  if (width_of(scan.picture) != page.page.width || height_of(scan.picture) != page.page.height) {
+    throw FormatError(fmt::format("{}: its picture {} has another size than the XML says", path, picture.path()));
+  }
+  page.picture = exporting::coded(scan.picture, o.settings.jpeg_quality);
+  return page;
+}
+
+int export_all(ExportOptions& o, Context& context) {
+  run::RunSettings& s = o.settings;
+  s.positions = o.positions == "scan" ? Positions::kScan : Positions::kPage;
+  s.languages = split(o.languages);
+  check_languages(s.languages, context.console);
+  std::vector<std::unique_ptr<run::Document>> documents;
+  bool picture_wanted = false;
+  for (const std::string& path : s.outputs) {
+    const run::OutputKind kind = run::output_kind_of(path);
+    picture_wanted = picture_wanted || kind == run::OutputKind::kPdf;
+    documents.push_back(run::new_document(kind, path, fs::path(path).stem(), s));
+  }
+  int done = 0, failed = 0;
+  for (const std::string& path : o.inputs) {
+    try {
+      const run::FinishedPage page = finished(o, path, picture_wanted);
+      for (auto& document : documents) document->add(page);
+      ++done;
+    } catch (const Error& cause) {
+      context.console.warn(cause.what());
+      ++failed;
+    }
+    context.console.advance("pages", done + failed, static_cast<double>(o.inputs.size()));
+  }
+  if (done == 0) return kNothing;
+  for (size_t i = 0; i < documents.size(); ++i) {
+    documents[i]->finish();
+    context.console.say("written: " + s.outputs[i]);
+  }
+  return failed > 0 ? kSomeLeft : kAllDone;
+}
+
+}  // namespace
+
+void add_export(CLI::App& app, Context& context) {
+  auto* command = app.add_subcommand("export", "PAGE XML and page pictures in, PDF, text or ALTO out");
+  auto o = std::make_shared<ExportOptions>();
+  run::RunSettings& s = o->settings;
+  command->add_option("input", o->inputs, "PAGE XML files, one a page, in order")->required();
+  command->add_option("--out", s.outputs, "the ending says the kind: .pdf .txt .xml (ALTO)")->required()->type_name("FILE")->take_all();
+  command->add_option("--images", o->images, "folder of the page pictures (default: beside the XML)")->type_name("DIR");
+  command->add_option("--positions", o->positions, "positions in ALTO count in pixels of the page or of the scan")
+      ->check(CLI::IsMember({"page", "scan"}))
+      ->capture_default_str();
+  command->add_option("--lang", o->languages, "languages of the text, as in en,de")->type_name("TAGS");
+  command->add_option("--jpeg-quality", s.jpeg_quality, "of gray and colour page pictures in the PDF")
+      ->check(CLI::Range(1, 100))
+      ->capture_default_str();
+  command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
+  add_limits(*command, s.limits);
+  add_quiet(*command, context);
+  command->footer("Example:\n  burnisher export read/*.xml --images pages --out box3.pdf");
+  command->callback([o, &context] { context.action = [o, &context] { return export_all(*o, context); }; });
+}
+
+}  // namespace burnisher::cli

@@ -1,0 +1,109 @@
+#include <fmt/core.h>
+
+#include <nlohmann/json.hpp>
+
+#include "base/error.h"
+#include "cli/commands.h"
+#include "run/run.h"
+
+namespace burnisher::cli {
+namespace {
+
+struct RunOptions {
+  run::RunSettings settings;
+  std::string kinds, languages, positions = "page";
+  bool json = false;
+};
+
+std::string where(const run::PageReport& page) {
+  return page.number > 1 ? fmt::format("{}, page {}", page.file, page.number) : page.file;
+}
+
+nlohmann::json json_of(const run::RunReport& report) {
+  nlohmann::json pages = nlohmann::json::array();
+  for (const run::PageReport& p : report.pages) {
+    pages.push_back({{"file", p.file},
+                     {"page", p.number},
+                     {"failed", p.failed},
+                     {"blank", p.blank},
+                     {"words", p.words},
+                     {"confidence", p.confidence},
+                     {"dpi", p.dpi},
+                     {"skew", p.skew},
+                     {"seconds", p.seconds},
+                     {"notes", p.notes},
+                     {"look", p.look}});
+  }
+  return {{"pages", pages}, {"written", report.written}, {"problems", report.problems}, {"seconds", report.seconds}};
+}
+
+void print_summary(const run::RunReport& report, Console& console) {
+  int failed = 0, blank = 0, look = 0;
+  for (const run::PageReport& p : report.pages) {
+    failed += p.failed;
+    blank += p.blank;
+    look += !p.failed && !p.look.empty();
+  }
+  console.say(fmt::format("{} {} in {:.1f} s{}{}{}", report.pages.size(), report.pages.size() == 1 ? "page" : "pages",
+                          report.seconds, blank ? fmt::format(", {} blank", blank) : "",
+                          look ? fmt::format(", {} to look at", look) : "", failed ? fmt::format(", {} failed", failed) : ""));
+  for (const std::string& path : report.written) console.say("written: " + path);
+  for (const run::PageReport& p : report.pages) {
+    for (const std::string& reason : p.look) {
+      console.warn(p.failed ? reason : fmt::format("look at {}: {}", where(p), reason));
+    }
+  }
+  for (const std::string& problem : report.problems) console.warn(problem);
+}
+
+int run_all(RunOptions& options, Context& context) {
+  run::RunSettings& s = options.settings;
+  for (const std::string& kind : split(options.kinds)) s.kinds.push_back(run::output_kind_named(kind));
+  s.languages = split(options.languages);
+  check_languages(s.languages, context.console);
+  s.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
+  s.model = model_to_use(s.model);
+  if (s.clean.dpi > 0) s.limits.pdf_dpi = s.clean.dpi;
+  const run::RunReport report = run::run(s, context.console);
+  print_summary(report, context.console);
+  if (options.json) fmt::print("{}\n", json_of(report).dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
+  if (report.nothing_done()) return kNothing;
+  return report.all_well() ? kAllDone : kSomeLeft;
+}
+
+}  // namespace
+
+void add_run(CLI::App& app, Context& context) {
+  auto* command = app.add_subcommand("run", "scans in, finished documents out");
+  auto options = std::make_shared<RunOptions>();
+  run::RunSettings& s = options->settings;
+  command->add_option("input", s.inputs, "pictures (PNG, JPEG, TIFF, PNM), PDFs, folders of them")->required();
+  command->add_option("--out", s.outputs, "one document of all inputs; the ending says the kind: .pdf .txt .xml (ALTO)")
+      ->type_name("FILE")
+      ->take_all();
+  command->add_option("--out-dir", s.output_folder, "one document for each input file, in this folder")->type_name("DIR");
+  command->add_option("--to", options->kinds, "with --out-dir: pdf, text, alto, or several of them")->type_name("KINDS");
+  command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
+  command->add_option("--pages", s.pages, "pages of every input file, as in 3-7,12")->type_name("RANGE");
+  command->add_option("--lang", options->languages, "languages of the text, as in en,de")->type_name("TAGS");
+  command->add_option("--positions", options->positions, "positions in ALTO count in pixels of the straightened page or of the scan")
+      ->check(CLI::IsMember({"page", "scan"}))
+      ->capture_default_str();
+  command->add_option("--threads", s.threads, "pages and lines worked on at the same time (default: all cores)")->check(CLI::Range(1, 1024));
+  command->add_option("--jpeg-quality", s.jpeg_quality, "of gray and colour page pictures in the PDF")
+      ->check(CLI::Range(1, 100))
+      ->capture_default_str();
+  command->add_option("--keep-steps", s.steps_folder, "keep the picture of every stage here, as PNG")->type_name("DIR");
+  command->add_flag("--json", options->json, "print what was done as JSON on stdout");
+  add_cleaning(*command, s.clean);
+  add_limits(*command, s.limits);
+  add_model(*command, s.model);
+  add_quiet(*command, context);
+  command->footer(
+      "Examples:\n"
+      "  burnisher run box3.tif --out box3.pdf --out box3.txt\n"
+      "  burnisher run letters/ --out-dir done --to pdf,text,alto --lang en,de");
+  command->callback([options, &context] { context.action = [options, &context] { return run_all(*options, context); }; });
+}
+
+}  // namespace burnisher::cli

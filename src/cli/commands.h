@@ -1,0 +1,58 @@
+// The commands. Each `add_...` describes its command to the argument parser and leaves behind what
+// is to be done when it was called; the exit code is what that returns.
+#pragma once
+
+#include <CLI/CLI.hpp>
+
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "cli/console.h"
+#include "clean/clean.h"
+#include "page/scan.h"
+
+namespace burnisher::cli {
+
+// 0 all done; 1 done, but pages failed or wait for a person; 2 wrong usage; 3 nothing was done.
+enum ExitCode { kAllDone = 0, kSomeLeft = 1, kUsage = 2, kNothing = 3 };
+
+struct Context {
+  Console console;
+  std::function<int()> action;  // of the command that was called
+};
+
+void add_run(CLI::App& app, Context& context);
+void add_clean(CLI::App& app, Context& context);
+void add_segment(CLI::App& app, Context& context);
+void add_recognise(CLI::App& app, Context& context);
+void add_export(CLI::App& app, Context& context);
+void add_train(CLI::App& app, Context& context);
+
+// Options that several commands share.
+void add_quiet(CLI::App& command, Context& context);
+void add_limits(CLI::App& command, ScanLimits& limits);
+void add_cleaning(CLI::App& command, clean::CleanSettings& settings);
+void add_model(CLI::App& command, std::string& path);
+
+// The model that came with the program, or an empty path.
+std::string shipped_model();
+// `given` or the shipped one; throws SettingsError when there is none.
+std::string model_to_use(const std::string& given);
+
+// Splits "en,de" at the commas.
+std::vector<std::string> split(const std::string& list);
+
+// Throws SettingsError for what is no BCP 47 tag; warns about scripts the shipped model cannot read.
+void check_languages(const std::vector<std::string>& languages, Console& console);
+
+// One page of one input with the name its results get: NAME, or NAME-0007 when the file has several.
+std::string page_name(const ScanFile& file, int page);
+
+// For every wanted page of the inputs: `work(file, page)`, pages side by side on `threads` threads.
+// Returns the exit code; failures are reported on the console.
+int for_each_page(const std::vector<std::string>& inputs, const std::string& pages,
+                  const ScanLimits& limits, int threads, Context& context,
+                  const std::function<void(const ScanFile&, int)>& work);
+
+}  // namespace burnisher::cli

@@ -1,0 +1,31 @@
+// What the program says: progress and messages on stderr, results that were asked for on stdout.
+#pragma once
+
+#include <chrono>
+#include <mutex>
+#include <string>
+
+#include "base/progress.h"
+
+namespace burnisher::cli {
+
+class Console : public Progress {
+ public:
+  Console();
+  void set_quiet(bool quiet) { quiet_ = quiet; }
+
+  void advance(const std::string& what, double done, double total) override;
+  void warn(const std::string& message) override;
+  void say(const std::string& message) override;
+
+ private:
+  void clear_bar();
+
+  std::mutex guard_;
+  bool quiet_ = false;
+  bool terminal_ = false;
+  bool bar_shown_ = false;
+  std::chrono::steady_clock::time_point started_, last_line_;
+};
+
+}  // namespace burnisher::cli

@@ -1,0 +1,137 @@
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <atomic>
+#include <filesystem>
+#include <regex>
+
+#include "base/error.h"
+#include "base/parallel.h"
+#include "cli/commands.h"
+
+namespace burnisher::cli {
+namespace {
+
+namespace fs = std::filesystem;
+
+const char* const kModelName = "latin.safetensors";
+
+// Languages written in scripts the shipped model has not learnt.
+const char* const kOtherScripts[] = {"ar", "bg", "el", "fa", "grc", "he", "hi", "hy", "ja", "ka", "ko", "mk",
+                                     "mn", "ota", "ru", "sr", "th", "uk", "ur", "yi", "zh"};
+
+}  // namespace
+
+void add_quiet(CLI::App& command, Context& context) {
+  command.add_flag_callback("--quiet", [&context] { context.console.set_quiet(true); },
+                            "no progress and no notes; errors still appear");
+}
+
+void add_limits(CLI::App& command, ScanLimits& limits) {
+  command.add_option("--max-pixels", limits.pixels, "largest picture taken in, in pixels")->capture_default_str();
+  command.add_flag("--strict", limits.strict, "a file that was cut short is an error");
+}
+
+void add_cleaning(CLI::App& command, clean::CleanSettings& settings) {
+  static const std::map<std::string, clean::BinariseMethod> methods = {
+      {"auto", clean::BinariseMethod::kAuto},
+      {"global", clean::BinariseMethod::kGlobal},
+      {"local", clean::BinariseMethod::kLocal}};
+  command.add_option("--dpi", settings.dpi, "resolution of the scans, whatever the files say")->check(CLI::Range(50, 2400));
+  command.add_flag_callback("--no-deskew", [&settings] { settings.deskew = false; }, "leave crooked pages crooked");
+  command.add_option("--binarise", settings.binarise.method, "auto, global (one threshold) or local (follows light and stains)")
+      ->transform(CLI::CheckedTransformer(methods, CLI::ignore_case).description(""))
+      ->type_name("WAY");
+  command.add_option("--specks", settings.despeckle.size, "widest speck removed, in pixels (0: none; default: from the text size)")
+      ->check(CLI::Range(0.0, 1000.0));
+}
+
+void add_model(CLI::App& command, std::string& path) {
+  command.add_option("--model", path, "model file of the recogniser (default: the Latin one that came with the program)")
+      ->type_name("FILE");
+}
+
+std::string shipped_model() {
+  std::error_code status;
+  const fs::path program = fs::read_symlink("/proc/self/exe", status);
+  const fs::path folder = program.parent_path();
+  for (const fs::path& place : {folder / "../share/burnisher/models", folder / "models", folder / "../models"}) {
+    const fs::path file = place / kModelName;
+    if (fs::exists(file, status)) return file.lexically_normal();
+  }
+  return "";
+}
+
+std::string model_to_use(const std::string& given) {
+  const std::string path = given.empty() ? shipped_model() : given;
+  if (path.empty()) {
+    throw SettingsError(std::string("the model ") + kModelName + " was not found beside the program; name one with --model");
+  }
+  return path;
+}
+
+std::vector<std::string> split(const std::string& list) {
+  std::vector<std::string> parts;
+  for (size_t at = 0; at <= list.size() && !list.empty();) {
+    const size_t comma = std::min(list.find(',', at), list.size());
+    parts.push_back(list.substr(at, comma - at));
+    at = comma + 1;
+  }
+  return parts;
+}
+
+void check_languages(const std::vector<std::string>& languages, Console& console) {
+  static const std::regex tag("[a-zA-Z]{2,3}(-[a-zA-Z0-9]{2,8})*");
+  for (const std::string& language : languages) {
+    if (!std::regex_match(language, tag)) {
+      throw SettingsError("--lang " + language + ": wanted are BCP 47 tags, as in en,de or pt-BR");
+    }
+    const std::string primary = language.substr(0, language.find('-'));
+    if (std::find(std::begin(kOtherScripts), std::end(kOtherScripts), primary) != std::end(kOtherScripts)) {
+      console.warn("--lang " + language + ": the shipped model reads Latin script; text in another script will come out wrong");
+    }
+  }
+}
+
+std::string page_name(const ScanFile& file, int page) {
+  const std::string stem = fs::path(file.path()).stem();
+  return file.page_count() > 1 ? fmt::format("{}-{:04}", stem, page) : stem;
+}
+
+int for_each_page(const std::vector<std::string>& inputs, const std::string& pages,
+                  const ScanLimits& limits, int threads, Context& context,
+                  const std::function<void(const ScanFile&, int)>& work) {
+  const PageRange range = pages.empty() ? PageRange() : PageRange(pages);
+  std::vector<std::pair<std::shared_ptr<ScanFile>, int>> tasks;
+  std::atomic<int> failed{0}, done{0};
+  for (const std::string& input : inputs) {
+    try {
+      for (const std::string& path : collect_inputs(input)) {
+        const auto file = std::make_shared<ScanFile>(path, limits);
+        for (int p = 1; p <= file->page_count(); ++p) {
+          if (range.contains(p)) tasks.emplace_back(file, p);
+        }
+      }
+    } catch (const Error& cause) {
+      context.console.warn(cause.what());
+      ++failed;
+    }
+  }
+  with_threads(threads, [&] {
+    parallel_each(static_cast<int>(tasks.size()), [&](int i) {
+      const auto& [file, page] = tasks[static_cast<size_t>(i)];
+      try {
+        work(*file, page);
+        ++done;
+      } catch (const std::exception& cause) {
+        context.console.warn(cause.what());
+        ++failed;
+      }
+      context.console.advance("pages", done + failed, static_cast<double>(tasks.size()));
+    });
+  });
+  if (done == 0) return kNothing;
+  return failed > 0 ? kSomeLeft : kAllDone;
+}
+
+}  // namespace burnisher::cli

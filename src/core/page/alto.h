@@ -1,0 +1,20 @@
+// ALTO 4: text with the places and confidences of words, for libraries and archives.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "page/page.h"
+
+namespace burnisher {
+
+// All pages of one document in one file.
+std::string write_alto(const std::vector<Page>& pages, Positions positions);
+
+// The same page by page, so that a long document never stands in memory as a whole:
+// alto_head, alto_page for each page, alto_tail.
+std::string alto_head(const std::string& source_file);
+std::string alto_page(const Page& page, Positions positions, int number);
+std::string alto_tail();
+
+}  // namespace burnisher

@@ -1,0 +1,257 @@
+#include "page/page_xml.h"
+
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+#include <map>
+#include <pugixml.hpp>
+#include <sstream>
+
+#include "base/error.h"
+#include "base/unicode.h"
+#include "page/block_kind.h"
+
+namespace burnisher {
+namespace {
+
+const char* const kNamespace = "http://schema.primaresearch.org/PAGE/gts/pagecontent/2019-07-15";
+
+std::string points_text(const std::vector<Point>& points) {
+  std::string text;
+  for (const Point& p : points) {
+    if (!text.empty()) text += ' ';
+    text += fmt::format("{},{}", std::max(0L, std::lround(p.x)), std::max(0L, std::lround(p.y)));
+  }
+  return text;
+}
+
+std::vector<Point> points_of(const char* text) {
+  std::vector<Point> points;
+  std::istringstream stream(text);
+  for (std::string pair; stream >> pair;) {
+    Point p;
+    if (std::sscanf(pair.c_str(), "%lf,%lf", &p.x, &p.y) == 2) points.push_back(p);
+  }
+  return points;
+}
+
+void add_coords(pugi::xml_node node, const std::vector<Point>& points) {
+  node.append_child("Coords").append_attribute("points") = points_text(points).c_str();
+}
+
+void add_text(pugi::xml_node node, const std::string& text, double confidence) {
+  auto equiv = node.append_child("TextEquiv");
+  equiv.append_attribute("conf") = fmt::format("{:.3f}", std::clamp(confidence, 0.0, 1.0)).c_str();
+  equiv.append_child("Unicode").text() = text.c_str();
+}
+
+void add_word(pugi::xml_node line_node, const Word& word, const std::string& id) {
+  auto node = line_node.append_child("Word");
+  node.append_attribute("id") = id.c_str();
+  add_coords(node, word.box.corners());
+  int number = 0;
+  for (const Glyph& glyph : word.glyphs) {
+    auto child = node.append_child("Glyph");
+    child.append_attribute("id") = fmt::format("{}g{}", id, ++number).c_str();
+    add_coords(child, glyph.box.corners());
+    add_text(child, encode_utf8(glyph.character), glyph.confidence);
+  }
+  add_text(node, word.text, word.confidence);
+}
+
+void add_line(pugi::xml_node block_node, const Line& line, const std::string& id) {
+  auto node = block_node.append_child("TextLine");
+  node.append_attribute("id") = id.c_str();
+  node.append_attribute("custom") = fmt::format("x_height {{value:{:.2f};}}", line.x_height).c_str();
+  add_coords(node, line.box.corners());
+  node.append_child("Baseline").append_attribute("points") = points_text(line.baseline).c_str();
+  int number = 0;
+  for (const Word& word : line.words) add_word(node, word, fmt::format("{}w{}", id, ++number));
+  if (!line.words.empty()) add_text(node, line.text(), line.confidence);
+}
+
+// "name {key:value; key:value;}" as the schema's users write `custom`.
+double custom_value(const char* custom, const char* name, const char* key, double fallback) {
+  const char* at = std::strstr(custom, name);
+  if (at == nullptr) return fallback;
+  at = std::strstr(at, key);
+  if (at == nullptr) return fallback;
+  at += std::strlen(key);
+  return *at == ':' ? std::atof(at + 1) : fallback;
+}
+
+std::string custom_of(const Page& page) {
+  const Affine& m = page.geometry.to_scan;
+  return fmt::format(
+      "scan {{page:{}; width:{}; height:{}; dpi:{:.2f}; a:{:.9g}; b:{:.9g}; c:{:.9g}; d:{:.9g}; e:{:.9g}; f:{:.9g};}}",
+      page.number, page.geometry.scan_width, page.geometry.scan_height, page.dpi, m.a, m.b, m.c, m.d,
+      m.e, m.f);
+}
+
+void read_geometry(const char* custom, Page& page) {
+  const auto value = [&](const char* key, double fallback) { return custom_value(custom, "scan {", key, fallback); };
+  page.number = static_cast<int>(value("page", 1));
+  page.geometry.scan_width = static_cast<int>(value(" width", page.width));
+  page.geometry.scan_height = static_cast<int>(value(" height", page.height));
+  page.dpi = value(" dpi", 300);
+  page.geometry.to_scan = {value(" a", 1), value(" b", 0), value(" c", 0),
+                           value(" d", 0), value(" e", 1), value(" f", 0)};
+}
+
+double confidence_of(const pugi::xml_node& node) {
+  return node.child("TextEquiv").attribute("conf").as_double(1);
+}
+
+Word read_word(const pugi::xml_node& node) {
+  Word word;
+  word.text = compose(node.child("TextEquiv").child("Unicode").text().get());
+  word.box = bounds(points_of(node.child("Coords").attribute("points").value()));
+  word.confidence = confidence_of(node);
+  for (const auto& child : node.children("Glyph")) {
+    const auto characters = decode_utf8(child.child("TextEquiv").child("Unicode").text().get());
+    if (characters.size() != 1) continue;
+    word.glyphs.push_back({characters[0], bounds(points_of(child.child("Coords").attribute("points").value())),
+                           confidence_of(child)});
+  }
+  return word;
+}
+
+// A line known only by its text gets words of even width, so that nothing of it is lost.
+void spread_words(const std::string& text, double confidence, Line& line) {
+  std::istringstream stream(text);
+  std::vector<std::string> words;
+  size_t total = 0;
+  for (std::string w; stream >> w;) {
+    total += decode_utf8(w).size() + 1;
+    words.push_back(w);
+  }
+  double at = line.box.x0;
+  for (const std::string& w : words) {
+    const double width = line.box.width() * static_cast<double>(decode_utf8(w).size()) / static_cast<double>(std::max<size_t>(1, total - 1));
+    line.words.push_back({compose(w), {at, line.box.y0, at + width, line.box.y1}, confidence, {}});
+    at += width + line.box.width() / static_cast<double>(std::max<size_t>(1, total - 1));
+  }
+}
+
+Line read_line(const pugi::xml_node& node) {
+  Line line;
+  line.box = bounds(points_of(node.child("Coords").attribute("points").value()));
+  line.baseline = points_of(node.child("Baseline").attribute("points").value());
+  const double height = line.box.height();
+  if (line.baseline.size() < 2) {
+    const double y = line.box.y1 - 0.25 * height;
+    line.baseline = {{line.box.x0, y}, {line.box.x1, y}};
+  }
+  line.x_height = custom_value(node.attribute("custom").value(), "x_height", "value", 0);
+  if (line.x_height <= 0) line.x_height = 0.45 * height;
+  for (const auto& child : node.children("Word")) line.words.push_back(read_word(child));
+  line.confidence = confidence_of(node);
+  const std::string text = node.child("TextEquiv").child("Unicode").text().get();
+  if (line.words.empty() && !text.empty()) spread_words(text, line.confidence, line);
+  return line;
+}
+
+// Regions named by the reading order first, in its order, the others after them as they stand.
+std::vector<pugi::xml_node> ordered_regions(const pugi::xml_node& page_node) {
+  std::vector<pugi::xml_node> regions;
+  std::map<std::string, pugi::xml_node> by_id;
+  for (const auto& child : page_node.children()) {
+    const std::string name = child.name();
+    if (name.size() > 6 && name.compare(name.size() - 6, 6, "Region") == 0) {
+      regions.push_back(child);
+      by_id[child.attribute("id").value()] = child;
+    }
+  }
+  std::vector<std::pair<int, std::string>> order;
+  for (const auto& found : page_node.child("ReadingOrder").select_nodes(".//*[@regionRef]")) {
+    order.emplace_back(found.node().attribute("index").as_int(static_cast<int>(order.size())),
+                       found.node().attribute("regionRef").value());
+  }
+  std::stable_sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+  std::vector<pugi::xml_node> sorted;
+  for (const auto& [index, id] : order) {
+    const auto found = by_id.find(id);
+    if (found == by_id.end()) continue;
+    sorted.push_back(found->second);
+    by_id.erase(found);
+  }
+  for (const auto& region : regions) {
+    if (by_id.count(region.attribute("id").value())) sorted.push_back(region);
+  }
+  return sorted;
+}
+
+}  // namespace
+
+std::string write_page_xml(const Page& page, const std::string& image_name) {
+  pugi::xml_document document;
+  auto declaration = document.append_child(pugi::node_declaration);
+  declaration.append_attribute("version") = "1.0";
+  declaration.append_attribute("encoding") = "UTF-8";
+  auto root = document.append_child("PcGts");
+  root.append_attribute("xmlns") = kNamespace;
+  auto metadata = root.append_child("Metadata");
+  metadata.append_child("Creator").text() = "Burnisher";
+  // Same input, same bytes: the time of writing is the file's own business.
+  metadata.append_child("Created").text() = "1970-01-01T00:00:00Z";
+  metadata.append_child("LastChange").text() = "1970-01-01T00:00:00Z";
+  auto node = root.append_child("Page");
+  node.append_attribute("imageFilename") = image_name.c_str();
+  node.append_attribute("imageWidth") = page.width;
+  node.append_attribute("imageHeight") = page.height;
+  node.append_attribute("custom") = custom_of(page).c_str();
+  if (!page.blocks.empty()) {
+    auto group = node.append_child("ReadingOrder").append_child("OrderedGroup");
+    group.append_attribute("id") = "order";
+    for (size_t i = 0; i < page.blocks.size(); ++i) {
+      auto reference = group.append_child("RegionRefIndexed");
+      reference.append_attribute("index") = static_cast<int>(i);
+      reference.append_attribute("regionRef") = fmt::format("b{}", i + 1).c_str();
+    }
+  }
+  int block_number = 0;
+  for (const Block& block : page.blocks) {
+    const PageRegion region = page_region_of(block.kind);
+    auto child = node.append_child(region.element);
+    const std::string id = fmt::format("b{}", ++block_number);
+    child.append_attribute("id") = id.c_str();
+    if (*region.type) child.append_attribute("type") = region.type;
+    add_coords(child, block.outline);
+    int line_number = 0;
+    for (const Line& line : block.lines) add_line(child, line, fmt::format("{}l{}", id, ++line_number));
+  }
+  std::ostringstream text;
+  document.save(text, "  ");
+  return text.str();
+}
+
+PageXml read_page_xml(const std::string& bytes, const std::string& path) {
+  pugi::xml_document document;
+  // No DTD, no entities beyond the five of XML itself: nothing can be fetched or blown up.
+  const auto parsed = document.load_buffer(bytes.data(), bytes.size());
+  if (!parsed) throw FormatError(path + ": no usable XML: " + parsed.description());
+  const auto node = document.child("PcGts").child("Page");
+  if (!node) throw FormatError(path + ": is XML, but no PAGE XML (PcGts/Page is missing)");
+  PageXml read;
+  read.image_name = node.attribute("imageFilename").value();
+  Page& page = read.page;
+  page.width = node.attribute("imageWidth").as_int();
+  page.height = node.attribute("imageHeight").as_int();
+  if (page.width < 1 || page.height < 1) throw FormatError(path + ": imageWidth and imageHeight are missing");
+  page.geometry.scan_width = page.width;
+  page.geometry.scan_height = page.height;
+  read_geometry(node.attribute("custom").value(), page);
+  page.file = read.image_name;
+  for (const auto& region : ordered_regions(node)) {
+    Block block;
+    block.kind = kind_of_region(region.name(), region.attribute("type").value());
+    block.outline = points_of(region.child("Coords").attribute("points").value());
+    for (const auto& child : region.children("TextLine")) block.lines.push_back(read_line(child));
+    page.blocks.push_back(block);
+  }
+  return read;
+}
+
+}  // namespace burnisher

@@ -1,0 +1,279 @@
+#include "run/run.h"
+
+#include <fmt/core.h>
+#include <tbb/parallel_pipeline.h>
+
+#include <algorithm>
+#include <chrono>
+#include <filesystem>
+#include <map>
+#include <thread>
+
+#include "base/error.h"
+#include "base/parallel.h"
+#include "run/documents.h"
+#include "run/steps.h"
+
+namespace burnisher::run {
+namespace {
+
+namespace fs = std::filesystem;
+
+struct KindRow {
+  OutputKind kind;
+  const char* name;
+  const char* ending;
+};
+constexpr KindRow kKinds[] = {
+    {OutputKind::kPdf, "pdf", ".pdf"}, {OutputKind::kText, "text", ".txt"}, {OutputKind::kAlto, "alto", ".xml"}};
+
+// One input file with the pages of it that are wanted.
+struct Source {
+  std::shared_ptr<const ScanFile> file;
+  std::vector<int> pages;
+};
+
+struct Task {
+  std::shared_ptr<const ScanFile> file;
+  int page = 1;
+  bool last_of_file = false;
+};
+
+struct Done {
+  PageResult result;
+  bool last_of_file = false;
+};
+
+class Runner {
+ public:
+  Runner(const RunSettings& settings, Progress& progress) : settings_(settings), progress_(progress) {}
+
+  RunReport go() {
+    const auto start = std::chrono::steady_clock::now();
+    check();
+    open_inputs();
+    keep_names_apart();
+    const recognise::Recogniser recogniser(settings_.model);
+    recogniser_ = &recogniser;
+    if (!joined()) fs::create_directories(settings_.output_folder);
+    if (joined() && !sources_.empty()) open_documents(stem_of(settings_.outputs.front()));
+    const size_t cores = std::max(1u, std::thread::hardware_concurrency());
+    const size_t side_by_side = settings_.threads > 0 ? static_cast<size_t>(settings_.threads) : cores;
+    with_threads(settings_.threads, [&] { stream_pages(side_by_side); });
+    if (joined()) close_documents(pages_in_documents_ > 0);
+    const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
+    report_.seconds = passed.count();
+    return std::move(report_);
+  }
+
+ private:
+  bool joined() const { return !settings_.outputs.empty(); }
+
+  void check() const {
+    if (settings_.inputs.empty()) throw SettingsError("no input: name at least one file or folder");
+    if (joined() == !settings_.output_folder.empty()) {
+      throw SettingsError("say where the result goes: either --out FILE, or --out-dir DIR with --to");
+    }
+    if (!joined() && settings_.kinds.empty()) {
+      throw SettingsError("--out-dir needs --to with one or more of pdf, text, alto");
+    }
+    for (const std::string& path : settings_.outputs) {
+      output_kind_of(path);
+      if (!settings_.overwrite && fs::exists(path)) {
+        throw OutputError(path + ": is there already and was left alone (--overwrite replaces it)");
+      }
+    }
+  }
+
+  void open_inputs() {
+    const PageRange range = settings_.pages.empty() ? PageRange() : PageRange(settings_.pages);
+    for (const std::string& input : settings_.inputs) {
+      std::vector<std::string> files;
+      try {
+        files = collect_inputs(input);
+      } catch (const Error& cause) {
+        fail(cause.what());
+      }
+      for (const std::string& path : files) open_input(path, range);
+    }
+  }
+
+  void open_input(const std::string& path, const PageRange& range) {
+    try {
+      Source source;
+      source.file = std::make_shared<const ScanFile>(path, settings_.limits);
+      for (int p = 1; p <= source.file->page_count(); ++p) {
+        if (range.contains(p)) source.pages.push_back(p);
+      }
+      if (source.pages.empty()) {
+        fail(fmt::format("{}: none of its {} pages is in --pages {}", path, source.file->page_count(), settings_.pages));
+        return;
+      }
+      total_ += static_cast<int>(source.pages.size());
+      sources_.push_back(std::move(source));
+    } catch (const Error& cause) {
+      fail(cause.what());
+    }
+  }
+
+  // Two inputs that would be written under one name are a mistake that costs one of them.
+  void keep_names_apart() const {
+    if (joined()) return;
+    std::map<std::string, std::string> taken;
+    for (const Source& source : sources_) {
+      const auto [place, fresh] = taken.emplace(stem_of(source.file->path()), source.file->path());
+      if (!fresh) {
+        throw SettingsError(fmt::format("{} and {} would both be written as {}; give them different names or folders",
+                                        place->second, source.file->path(), place->first));
+      }
+    }
+  }
+
+  bool pdf_wanted() const {
+    const auto is_pdf = [](OutputKind k) { return k == OutputKind::kPdf; };
+    if (!joined()) return std::any_of(settings_.kinds.begin(), settings_.kinds.end(), is_pdf);
+    return std::any_of(settings_.outputs.begin(), settings_.outputs.end(),
+                       [&](const std::string& path) { return is_pdf(output_kind_of(path)); });
+  }
+
+  void stream_pages(size_t side_by_side) {
+    size_t source = 0, page = 0;
+    const bool picture = pdf_wanted();
+    const auto next = [&](tbb::flow_control& flow) -> Task {
+      if (source == sources_.size()) {
+        flow.stop();
+        return {};
+      }
+      const Source& from = sources_[source];
+      Task task{from.file, from.pages[page], page + 1 == from.pages.size()};
+      if (task.last_of_file) {
+        ++source;
+        page = 0;
+      } else {
+        ++page;
+      }
+      return task;
+    };
+    const auto work = [&](const Task& task) {
+      auto done = std::make_shared<Done>();
+      done->result = work_on(*task.file, task.page, *recogniser_, picture, settings_);
+      done->last_of_file = task.last_of_file;
+      return done;
+    };
+    tbb::parallel_pipeline(
+        side_by_side + 1,
+        tbb::make_filter<void, Task>(tbb::filter_mode::serial_in_order, next) &
+            tbb::make_filter<Task, std::shared_ptr<Done>>(tbb::filter_mode::parallel, work) &
+            tbb::make_filter<std::shared_ptr<Done>, void>(
+                tbb::filter_mode::serial_in_order, [&](const std::shared_ptr<Done>& done) { take(*done); }));
+  }
+
+  void take(const Done& done) {
+    const PageReport& report = done.result.report;
+    report_.pages.push_back(report);
+    if (!joined() && !opened_) {
+      open_documents(stem_of(report.file));
+      opened_ = true;
+      pages_in_documents_ = 0;
+    }
+    if (!report.failed) {
+      for (auto& [path, document] : documents_) {
+        try {
+          if (document) document->add(done.result.finished);
+        } catch (const std::exception& cause) {
+          fail(cause.what());
+          document.reset();
+        }
+      }
+      ++pages_in_documents_;
+    }
+    progress_.advance("pages", static_cast<double>(report_.pages.size()), total_);
+    for (const std::string& note : report.notes) progress_.say(where(report) + ": " + note);
+    if (!joined() && done.last_of_file) {
+      close_documents(pages_in_documents_ > 0);
+      opened_ = false;
+    }
+  }
+
+  static std::string where(const PageReport& report) {
+    return report.number > 1 ? fmt::format("page {} of {}", report.number, report.file) : report.file;
+  }
+
+  void open_documents(const std::string& title) {
+    documents_.clear();
+    std::vector<std::pair<OutputKind, std::string>> wanted;
+    for (const std::string& path : settings_.outputs) wanted.emplace_back(output_kind_of(path), path);
+    if (!joined()) {
+      for (OutputKind kind : settings_.kinds) {
+        wanted.emplace_back(kind, (fs::path(settings_.output_folder) / (title + ending_of(kind))).string());
+      }
+    }
+    for (const auto& [kind, path] : wanted) {
+      try {
+        documents_.emplace_back(path, new_document(kind, path, title, settings_));
+      } catch (const Error& cause) {
+        fail(cause.what());
+      }
+    }
+  }
+
+  // A document without a single good page is not written.
+  void close_documents(bool keep) {
+    for (auto& [path, document] : documents_) {
+      if (!document || !keep) continue;
+      try {
+        document->finish();
+        report_.written.push_back(path);
+      } catch (const std::exception& cause) {
+        fail(cause.what());
+      }
+    }
+    documents_.clear();
+  }
+
+  void fail(const std::string& message) { report_.problems.push_back(message); }
+
+  const RunSettings& settings_;
+  Progress& progress_;
+  std::vector<Source> sources_;
+  int total_ = 0;
+  const recognise::Recogniser* recogniser_ = nullptr;
+  std::vector<std::pair<std::string, std::unique_ptr<Document>>> documents_;
+  bool opened_ = false;
+  int pages_in_documents_ = 0;
+  RunReport report_;
+};
+
+}  // namespace
+
+OutputKind output_kind_of(const std::string& path) {
+  for (const KindRow& row : kKinds) {
+    if (fs::path(path).extension() == row.ending) return row.kind;
+  }
+  throw SettingsError("--out " + path + ": the ending says what to write; known are .pdf, .txt and .xml (ALTO)");
+}
+
+OutputKind output_kind_named(const std::string& name) {
+  for (const KindRow& row : kKinds) {
+    if (name == row.name) return row.kind;
+  }
+  throw SettingsError("--to " + name + ": known are pdf, text and alto");
+}
+
+const char* ending_of(OutputKind kind) {
+  for (const KindRow& row : kKinds) {
+    if (row.kind == kind) return row.ending;
+  }
+  return "";
+}
+
+bool RunReport::nothing_done() const { return written.empty(); }
+
+bool RunReport::all_well() const {
+  return problems.empty() &&
+         std::all_of(pages.begin(), pages.end(), [](const PageReport& p) { return p.look.empty(); });
+}
+
+RunReport run(const RunSettings& settings, Progress& progress) { return Runner(settings, progress).go(); }
+
+}  // namespace burnisher::run

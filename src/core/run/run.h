@@ -1,0 +1,71 @@
+// The whole way from scans to finished documents: pages go through all stages side by side on all
+// cores, and into their documents in order. Memory stays constant with the number of pages.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/progress.h"
+#include "clean/clean.h"
+#include "layout/segment.h"
+#include "recognise/recognise.h"
+
+namespace burnisher::run {
+
+enum class OutputKind { kPdf, kText, kAlto };
+
+// By the ending of a file name: .pdf, .txt, .xml. Throws SettingsError.
+OutputKind output_kind_of(const std::string& path);
+// By its name in --to: pdf, text, alto. Throws SettingsError.
+OutputKind output_kind_named(const std::string& name);
+const char* ending_of(OutputKind kind);
+
+struct RunSettings {
+  std::vector<std::string> inputs;   // files and folders
+  std::string pages;                 // range within every input file; empty: all
+  std::vector<std::string> outputs;  // one document of all inputs for each of these...
+  std::string output_folder;         // ...or one document for each input file, here,
+  std::vector<OutputKind> kinds;     // of these kinds
+  bool overwrite = false;
+  std::string model;
+  std::vector<std::string> languages;  // BCP 47
+  Positions positions = Positions::kPage;
+  std::string steps_folder;          // every stage's picture goes here; empty: nowhere
+  int threads = 0;                   // 0: all cores
+  int jpeg_quality = 60;
+  double look_below = 0.75;          // mean confidence below which a page wants a person
+  ScanLimits limits;
+  clean::CleanSettings clean;
+  layout::SegmentSettings segment;
+  recognise::RecogniseSettings recognise;
+};
+
+struct PageReport {
+  std::string file;
+  int number = 1;
+  bool failed = false;
+  double seconds = 0;
+  double dpi = 0;
+  double skew = 0;
+  bool blank = false;
+  int words = 0;
+  double confidence = 0;
+  std::vector<std::string> notes;  // what was done or assumed
+  std::vector<std::string> look;   // why a person should look at it; or why it failed
+};
+
+struct RunReport {
+  std::vector<PageReport> pages;
+  std::vector<std::string> written;   // files
+  std::vector<std::string> problems;  // inputs and outputs that failed as a whole
+  double seconds = 0;
+
+  bool nothing_done() const;
+  bool all_well() const;
+};
+
+// Throws SettingsError for settings that make no sense, and InputError/FormatError for the model;
+// everything that concerns single files or pages is in the report.
+RunReport run(const RunSettings& settings, Progress& progress);
+
+}  // namespace burnisher::run

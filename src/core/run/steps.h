@@ -1,0 +1,28 @@
+// The stages of one page, and the pictures of what each of them did.
+#pragma once
+
+#include <string>
+
+#include "clean/clean.h"
+#include "run/documents.h"
+#include "run/run.h"
+
+namespace burnisher::run {
+
+struct PageResult {
+  FinishedPage finished;
+  PageReport report;
+};
+
+// Reads and works on one page. What goes wrong with it ends up in the report, not in an exception.
+PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& recogniser,
+                   bool picture_wanted, const RunSettings& settings);
+
+// FOLDER/NAME-0007-1-scan.png, -2-page.png, -3-bitonal.png, -4-overlay.png.
+void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page& page,
+                const std::string& folder);
+
+// File name without folders and ending: the stem of what is written for it.
+std::string stem_of(const std::string& path);
+
+}  // namespace burnisher::run
