@@ -51,6 +51,7 @@ int recognise_all(RecogniseOptions& o, Context& context) {
     const Scan scan = file.read(number);
     Page page = laid_out(o, file, number, scan);
     recogniser.read(to_gray(scan.picture), Affine{}, {}, page);
+    recognise::set_noise_aside(page);
     const fs::path out = fs::path(o.folder) / (page_name(file, number) + ".xml");
     write_file(out.string(), write_page_xml(page, fs::path(file.path()).filename()), o.overwrite);
   });

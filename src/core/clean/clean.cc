@@ -5,6 +5,7 @@
 
 #include <fmt/core.h>
 
+#include "clean/edges.h"
 #include "clean/skew.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
@@ -125,6 +126,7 @@ CleanResult clean(const Scan& scan, const CleanSettings& settings) {
     result.ink = level != nullptr ? binarise(*level, settings.binarise, page.dpi)
                                   : binarise(to_gray(result.picture), settings.binarise, page.dpi);
   }
+  clear_edges(page.geometry, result.ink);
   result.specks = despeckle(settings.despeckle, result.text_height, result.ink);
   double area = 0;
   for (uint8_t byte : result.ink.bytes()) area += __builtin_popcount(byte);

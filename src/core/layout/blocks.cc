@@ -66,21 +66,18 @@ Line page_line(const LetterLine& from) {
 
 Box box_of(const Block& block) { return bounds(block.outline); }
 
-bool before(const std::vector<Box>& boxes, size_t a, size_t b) {
-  const Box &p = boxes[a], &q = boxes[b];
-  const double shared = overlap(p.x0, p.x1, q.x0, q.x1);
+bool before(const Box& p, const Box& q, const std::vector<Box>& gutters) {
   const double least = 0.1 * std::min(p.width(), q.width());
-  if (shared > least) return p.centre().y < q.centre().y;
-  if (p.centre().x >= q.centre().x) return false;
-  for (size_t c = 0; c < boxes.size(); ++c) {
-    if (c == a || c == b) continue;
-    const Box& r = boxes[c];
-    const bool spans = overlap(r.x0, r.x1, p.x0, p.x1) > 0.1 * std::min(r.width(), p.width()) &&
-                       overlap(r.x0, r.x1, q.x0, q.x1) > 0.1 * std::min(r.width(), q.width());
-    const double y = r.centre().y;
-    if (spans && y > q.centre().y && y < p.centre().y) return false;
-  }
-  return true;
+  if (overlap(p.x0, p.x1, q.x0, q.x1) > least) return p.centre().y < q.centre().y;
+  const bool left = p.centre().x < q.centre().x;
+  const bool level = overlap(p.y0, p.y1, q.y0, q.y1) > 0.3 * std::min(p.height(), q.height());
+  const bool parted = std::any_of(gutters.begin(), gutters.end(), [&](const Box& g) {
+    const double centre = (g.x0 + g.x1) / 2;
+    return std::min(p.centre().x, q.centre().x) < centre && std::max(p.centre().x, q.centre().x) > centre &&
+           overlap(g.y0, g.y1, p.y0, p.y1) > 0.5 * p.height() && overlap(g.y0, g.y1, q.y0, q.y1) > 0.5 * q.height();
+  });
+  if (level || parted) return left;
+  return p.centre().y < q.centre().y;
 }
 
 void visit(const std::vector<std::vector<size_t>>& earlier, size_t i, std::vector<bool>& seen,
@@ -129,7 +126,7 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const std::ve
   return blocks;
 }
 
-void put_in_reading_order(std::vector<Block>& blocks) {
+void put_in_reading_order(const std::vector<Box>& gutters, std::vector<Block>& blocks) {
   std::vector<Box> boxes;
   for (const Block& block : blocks) boxes.push_back(box_of(block));
   std::vector<size_t> start(blocks.size());
@@ -140,7 +137,7 @@ void put_in_reading_order(std::vector<Block>& blocks) {
   std::vector<std::vector<size_t>> earlier(blocks.size());
   for (size_t b : start) {
     for (size_t a : start) {
-      if (a != b && before(boxes, a, b)) earlier[b].push_back(a);
+      if (a != b && before(boxes[a], boxes[b], gutters)) earlier[b].push_back(a);
     }
   }
   std::vector<bool> seen(blocks.size(), false);

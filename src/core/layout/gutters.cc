@@ -162,4 +162,21 @@ std::vector<Box> gutters_of(const std::vector<Box>& pieces, double text_height, 
   return gutters;
 }
 
+std::vector<Box> cut_at_rules(const std::vector<Box>& gutters, const std::vector<Component>& rules) {
+  std::vector<Box> cut = gutters;
+  for (const Component& rule : rules) {
+    if (rule.width() < 8 * rule.height()) continue;
+    const double y = (rule.y0 + rule.y1) / 2.0;
+    for (size_t i = 0; i < cut.size(); ++i) {
+      const double centre = (cut[i].x0 + cut[i].x1) / 2;
+      if (centre <= rule.x0 || centre >= rule.x1 || y <= cut[i].y0 || y >= cut[i].y1) continue;
+      Box lower = cut[i];
+      lower.y0 = rule.y1;
+      cut[i].y1 = rule.y0;
+      cut.push_back(lower);
+    }
+  }
+  return cut;
+}
+
 }  // namespace burnisher::layout

@@ -12,6 +12,7 @@ constexpr double kWidestTouching = 25;    // a line of touching letters
 constexpr double kHighestTouching = 3.5;
 constexpr double kLongRule = 6, kThickRule = 0.5;
 constexpr double kHighRule = 5;
+constexpr double kLowestBlot = 1.5;
 constexpr double kPictureFill = 0.12;     // less ink in its box: a frame, which may hold text
 
 bool is_rule(const Component& c, double h) {
@@ -22,6 +23,13 @@ bool is_rule(const Component& c, double h) {
   const bool bent = c.width() > 3 * kLongRule * h && c.height() < 1.2 * h && fill < 0.35;
   const bool leaning = c.height() > 3 * kHighRule * h && c.width() < 1.2 * h && fill < 0.35;
   return level || upright || bent || leaning;
+}
+
+// Punch holes and blots: solid, round, larger than any full stop and unlike a letter.
+bool is_blot(const Component& c, double h) {
+  const double fill = static_cast<double>(c.area) / (static_cast<double>(c.width()) * c.height());
+  const double aspect = static_cast<double>(c.width()) / c.height();
+  return fill > 0.7 && aspect > 0.6 && aspect < 1.7 && c.height() > kLowestBlot * h;
 }
 
 bool is_frame(const Component& c) {
@@ -41,6 +49,8 @@ Sorted sort_components(const std::vector<Component>& components, double h) {
   for (const Component& c : components) {
     if (is_rule(c, h)) {
       sorted.rules.push_back(c);
+    } else if (is_blot(c, h)) {
+      sorted.pictures.push_back(c);
     } else if (c.height() > kHighestLetter * h ||
                (c.width() > kHighestLetter * h && c.height() > kHighestTouching * h) ||
                c.width() > kWidestTouching * h) {

@@ -90,14 +90,14 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
   if (settings.columns != 1) {
     std::vector<Box> pieces;
     for (const LetterLine& piece : chain_lines(sorted, {}, text_height, kPieceGap)) pieces.push_back(piece.box);
-    gutters = gutters_of(pieces, text_height, ink.width(), ink.height());
+    gutters = cut_at_rules(gutters_of(pieces, text_height, ink.width(), ink.height()), sorted.rules);
   }
   std::vector<LetterLine> lines = chain_lines(sorted, gutters, text_height, kLineGap);
   absorb_scraps(text_height, lines);
   measure_lines(lines, text_height);
   page.blocks = blocks_of(lines, gutters, text_height);
   page.blocks.insert(page.blocks.end(), pictures.begin(), pictures.end());
-  put_in_reading_order(page.blocks);
+  put_in_reading_order(gutters, page.blocks);
   const std::vector<Block> rules = rule_blocks(sorted.rules);
   page.blocks.insert(page.blocks.end(), rules.begin(), rules.end());
 }

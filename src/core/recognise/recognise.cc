@@ -17,6 +17,12 @@ constexpr int kBatchPixels = 6400;         // strip width read in one go
 constexpr int kLongestStrip = 6000;
 constexpr double kWorthIt = 0.02;          // gain in confidence that another size must bring
 
+// Mean character confidence: of pages that read well, and what their blocks must reach. Scraps of a
+// few characters are more often dirt than text.
+constexpr double kReadablePage = 0.7;
+constexpr double kSureMany = 0.55, kSureFew = 0.72;
+constexpr double kFewCharacters = 3;
+
 struct LineTask {
   Line* line = nullptr;
   LinePlace place;       // in pixels of the picture that is sampled
@@ -120,6 +126,24 @@ void Recogniser::read(const Gray& gray, const Affine& page_to_gray, const Recogn
   for (size_t i = 0; i < tasks.size(); ++i) {
     tasks[i].line->words = std::move(best[i].words);
     tasks[i].line->confidence = best[i].confidence;
+  }
+}
+
+void set_noise_aside(Page& page) {
+  if (page.mean_confidence() < kReadablePage) return;
+  for (Block& block : page.blocks) {
+    if (block.kind != BlockKind::kText || block.lines.empty()) continue;
+    double sum = 0, count = 0;
+    for (const Line& line : block.lines) {
+      for (const Word& word : line.words) {
+        for (const Glyph& glyph : word.glyphs) {
+          sum += glyph.confidence;
+          count += 1;
+        }
+      }
+    }
+    const double least = count <= kFewCharacters ? kSureFew : kSureMany;
+    if (count == 0 || sum / count < least) block.kind = BlockKind::kNoise;
   }
 }
 

@@ -14,6 +14,10 @@ struct RecogniseSettings {
   double second_look = 0.9;
 };
 
+// On a page that reads well, blocks that don't (stamps, scribble, stains, parts of pictures) are
+// not text: their kind becomes noise. Their words stay, so that nothing is lost.
+void set_noise_aside(Page& page);
+
 // A loaded model, shared by all threads.
 class Recogniser {
  public:

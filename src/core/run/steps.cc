@@ -53,6 +53,7 @@ PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& 
     if (!cleaned.blank) {
       layout::segment(cleaned.ink, cleaned.text_height, settings.segment, read);
       recogniser.read(cleaned.scan_gray, read.geometry.to_scan, settings.recognise, read);
+      recognise::set_noise_aside(read);
     }
     if (!settings.steps_folder.empty()) keep_steps(scan, cleaned, read, settings.steps_folder);
     if (picture_wanted) result.finished.picture = exporting::coded(cleaned.picture, settings.jpeg_quality);

@@ -1,0 +1,13 @@
+// Shadows and slivers along the edges of the scan: borders of the sheet, of the glass, of the lid.
+#pragma once
+
+#include "page/page.h"
+#include "raster/image.h"
+
+namespace burnisher::clean {
+
+// Takes components that lie wholly within the narrow margin along the scan's edges out of `ink`
+// (the page's bitonal picture), and long ones that touch an edge. Returns their number.
+int clear_edges(const Geometry& geometry, Bitonal& ink);
+
+}  // namespace burnisher::clean
