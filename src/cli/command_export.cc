@@ -29,7 +29,8 @@ run::FinishedPage finished(const ExportOptions& o, const std::string& path, bool
   const ScanFile picture((folder / read.image_name).string(), o.settings.limits);
   const Scan scan = picture.read(1);
   if (width_of(scan.picture) != page.page.width || height_of(scan.picture) != page.page.height) {
-    throw FormatError(fmt::format("{}: its picture {} has another size than the XML says", path, picture.path()));
+    throw FormatError(
+        fmt::format("{}: its picture {} has another size than the XML says", path, picture.path()));
   }
   page.picture = exporting::coded(scan.picture, o.settings.jpeg_quality);
   return page;
@@ -70,24 +71,35 @@ int export_all(ExportOptions& o, Context& context) {
 }  // namespace
 
 void add_export(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand("export", "PAGE XML and page pictures in, PDF, text or ALTO out");
+  auto* command =
+      app.add_subcommand("export", "PAGE XML and page pictures in, PDF, text or ALTO out");
   auto o = std::make_shared<ExportOptions>();
   run::RunSettings& s = o->settings;
   command->add_option("input", o->inputs, "PAGE XML files, one a page, in order")->required();
-  command->add_option("--out", s.outputs, "the ending says the kind: .pdf .txt .xml (ALTO)")->required()->type_name("FILE")->take_all();
-  command->add_option("--images", o->images, "folder of the page pictures (default: beside the XML)")->type_name("DIR");
-  command->add_option("--positions", o->positions, "positions in ALTO count in pixels of the page or of the scan")
+  command->add_option("--out", s.outputs, "the ending says the kind: .pdf .txt .xml (ALTO)")
+      ->required()
+      ->type_name("FILE")
+      ->take_all();
+  command
+      ->add_option("--images", o->images, "folder of the page pictures (default: beside the XML)")
+      ->type_name("DIR");
+  command
+      ->add_option("--positions", o->positions,
+                   "positions in ALTO count in pixels of the page or of the scan")
       ->check(CLI::IsMember({"page", "scan"}))
       ->capture_default_str();
-  command->add_option("--lang", o->languages, "languages of the text, as in en,de")->type_name("TAGS");
-  command->add_option("--jpeg-quality", s.jpeg_quality, "of gray and colour page pictures in the PDF")
+  command->add_option("--lang", o->languages, "languages of the text, as in en,de")
+      ->type_name("TAGS");
+  command
+      ->add_option("--jpeg-quality", s.jpeg_quality, "of gray and colour page pictures in the PDF")
       ->check(CLI::Range(1, 100))
       ->capture_default_str();
   command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
   add_limits(*command, s.limits);
   add_quiet(*command, context);
   command->footer("Example:\n  burnisher export read/*.xml --images pages --out box3.pdf");
-  command->callback([o, &context] { context.action = [o, &context] { return export_all(*o, context); }; });
+  command->callback(
+      [o, &context] { context.action = [o, &context] { return export_all(*o, context); }; });
 }
 
 }  // namespace burnisher::cli

@@ -28,12 +28,14 @@ struct RecogniseOptions {
 Page laid_out(const RecogniseOptions& o, const ScanFile& file, int number, const Scan& scan) {
   const fs::path xml = fs::path(o.layouts) / (page_name(file, number) + ".xml");
   if (!o.layouts.empty()) {
-    if (!fs::exists(xml)) throw InputError(xml.string() + ": there is no PAGE XML for " + file.path());
+    if (!fs::exists(xml))
+      throw InputError(xml.string() + ": there is no PAGE XML for " + file.path());
     const auto bytes = read_file(xml);
     Page page = read_page_xml(std::string(bytes.begin(), bytes.end()), xml).page;
     if (page.width != width_of(scan.picture) || page.height != height_of(scan.picture)) {
-      throw FormatError(fmt::format("{}: is for a picture of {} x {} pixels, but {} has {} x {}", xml.string(), page.width,
-                                    page.height, file.path(), width_of(scan.picture), height_of(scan.picture)));
+      throw FormatError(fmt::format("{}: is for a picture of {} x {} pixels, but {} has {} x {}",
+                                    xml.string(), page.width, page.height, file.path(),
+                                    width_of(scan.picture), height_of(scan.picture)));
     }
     return page;
   }
@@ -47,34 +49,47 @@ Page laid_out(const RecogniseOptions& o, const ScanFile& file, int number, const
 int recognise_all(RecogniseOptions& o, Context& context) {
   const recognise::Recogniser recogniser(model_to_use(o.model));
   fs::create_directories(o.folder);
-  return for_each_page(o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {
-    const Scan scan = file.read(number);
-    Page page = laid_out(o, file, number, scan);
-    recogniser.read(to_gray(scan.picture), Affine{}, {}, page);
-    recognise::set_noise_aside(page);
-    const fs::path out = fs::path(o.folder) / (page_name(file, number) + ".xml");
-    write_file(out.string(), write_page_xml(page, fs::path(file.path()).filename()), o.overwrite);
-  });
+  return for_each_page(
+      o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {
+        const Scan scan = file.read(number);
+        Page page = laid_out(o, file, number, scan);
+        recogniser.read(to_gray(scan.picture), Affine{}, {}, page);
+        recognise::set_noise_aside(page);
+        const fs::path out = fs::path(o.folder) / (page_name(file, number) + ".xml");
+        write_file(out.string(), write_page_xml(page, fs::path(file.path()).filename()),
+                   o.overwrite);
+      });
 }
 
 void describe(CLI::App& command, Context& context) {
   auto o = std::make_shared<RecogniseOptions>();
-  command.add_option("input", o->inputs, "straight page pictures, as `burnisher clean` leaves them")->required();
-  command.add_option("--layout", o->layouts, "folder with NAME.xml (PAGE XML) that says where the lines are")->type_name("DIR");
-  command.add_option("--out-dir", o->folder, "NAME.xml with words goes here")->required()->type_name("DIR");
-  command.add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")->check(CLI::Range(1, 1024));
+  command
+      .add_option("input", o->inputs, "straight page pictures, as `burnisher clean` leaves them")
+      ->required();
+  command
+      .add_option("--layout", o->layouts,
+                  "folder with NAME.xml (PAGE XML) that says where the lines are")
+      ->type_name("DIR");
+  command.add_option("--out-dir", o->folder, "NAME.xml with words goes here")
+      ->required()
+      ->type_name("DIR");
+  command
+      .add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
+      ->check(CLI::Range(1, 1024));
   command.add_flag("--overwrite", o->overwrite, "replace files that are there already");
   add_limits(command, o->limits);
   add_model(command, o->model);
   add_quiet(command, context);
   command.footer("Example:\n  burnisher recognise pages/*.png --layout layout --out-dir read");
-  command.callback([o, &context] { context.action = [o, &context] { return recognise_all(*o, context); }; });
+  command.callback(
+      [o, &context] { context.action = [o, &context] { return recognise_all(*o, context); }; });
 }
 
 }  // namespace
 
 void add_recognise(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand("recognise", "page pictures (and PAGE XML) in, PAGE XML with words out");
+  auto* command =
+      app.add_subcommand("recognise", "page pictures (and PAGE XML) in, PAGE XML with words out");
   command->alias("recognize");
   describe(*command, context);
 }

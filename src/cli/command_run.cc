@@ -34,7 +34,10 @@ nlohmann::json json_of(const run::RunReport& report) {
                      {"notes", p.notes},
                      {"look", p.look}});
   }
-  return {{"pages", pages}, {"written", report.written}, {"problems", report.problems}, {"seconds", report.seconds}};
+  return {{"pages", pages},
+          {"written", report.written},
+          {"problems", report.problems},
+          {"seconds", report.seconds}};
 }
 
 void print_summary(const run::RunReport& report, Console& console) {
@@ -44,9 +47,11 @@ void print_summary(const run::RunReport& report, Console& console) {
     blank += p.blank;
     look += !p.failed && !p.look.empty();
   }
-  console.say(fmt::format("{} {} in {:.1f} s{}{}{}", report.pages.size(), report.pages.size() == 1 ? "page" : "pages",
-                          report.seconds, blank ? fmt::format(", {} blank", blank) : "",
-                          look ? fmt::format(", {} to look at", look) : "", failed ? fmt::format(", {} failed", failed) : ""));
+  console.say(fmt::format("{} {} in {:.1f} s{}{}{}", report.pages.size(),
+                          report.pages.size() == 1 ? "page" : "pages", report.seconds,
+                          blank ? fmt::format(", {} blank", blank) : "",
+                          look ? fmt::format(", {} to look at", look) : "",
+                          failed ? fmt::format(", {} failed", failed) : ""));
   for (const std::string& path : report.written) console.say("written: " + path);
   for (const run::PageReport& p : report.pages) {
     for (const std::string& reason : p.look) {
@@ -58,7 +63,8 @@ void print_summary(const run::RunReport& report, Console& console) {
 
 int run_all(RunOptions& options, Context& context) {
   run::RunSettings& s = options.settings;
-  for (const std::string& kind : split(options.kinds)) s.kinds.push_back(run::output_kind_named(kind));
+  for (const std::string& kind : split(options.kinds))
+    s.kinds.push_back(run::output_kind_named(kind));
   s.languages = split(options.languages);
   check_languages(s.languages, context.console);
   s.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
@@ -66,7 +72,9 @@ int run_all(RunOptions& options, Context& context) {
   if (s.clean.dpi > 0) s.limits.pdf_dpi = s.clean.dpi;
   const run::RunReport report = run::run(s, context.console);
   print_summary(report, context.console);
-  if (options.json) fmt::print("{}\n", json_of(report).dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
+  if (options.json)
+    fmt::print("{}\n",
+               json_of(report).dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
   if (report.nothing_done()) return kNothing;
   return report.all_well() ? kAllDone : kSomeLeft;
 }
@@ -77,23 +85,39 @@ void add_run(CLI::App& app, Context& context) {
   auto* command = app.add_subcommand("run", "scans in, finished documents out");
   auto options = std::make_shared<RunOptions>();
   run::RunSettings& s = options->settings;
-  command->add_option("input", s.inputs, "pictures (PNG, JPEG, TIFF, PNM), PDFs, folders of them")->required();
-  command->add_option("--out", s.outputs, "one document of all inputs; the ending says the kind: .pdf .txt .xml (ALTO)")
+  command->add_option("input", s.inputs, "pictures (PNG, JPEG, TIFF, PNM), PDFs, folders of them")
+      ->required();
+  command
+      ->add_option("--out", s.outputs,
+                   "one document of all inputs; the ending says the kind: .pdf .txt .xml (ALTO)")
       ->type_name("FILE")
       ->take_all();
-  command->add_option("--out-dir", s.output_folder, "one document for each input file, in this folder")->type_name("DIR");
-  command->add_option("--to", options->kinds, "with --out-dir: pdf, text, alto, or several of them")->type_name("KINDS");
+  command
+      ->add_option("--out-dir", s.output_folder, "one document for each input file, in this folder")
+      ->type_name("DIR");
+  command->add_option("--to", options->kinds, "with --out-dir: pdf, text, alto, or several of them")
+      ->type_name("KINDS");
   command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
-  command->add_option("--pages", s.pages, "pages of every input file, as in 3-7,12")->type_name("RANGE");
-  command->add_option("--lang", options->languages, "languages of the text, as in en,de")->type_name("TAGS");
-  command->add_option("--positions", options->positions, "positions in ALTO count in pixels of the straightened page or of the scan")
+  command->add_option("--pages", s.pages, "pages of every input file, as in 3-7,12")
+      ->type_name("RANGE");
+  command->add_option("--lang", options->languages, "languages of the text, as in en,de")
+      ->type_name("TAGS");
+  command
+      ->add_option("--positions", options->positions,
+                   "positions in ALTO count in pixels of the straightened page or of the scan")
       ->check(CLI::IsMember({"page", "scan"}))
       ->capture_default_str();
-  command->add_option("--threads", s.threads, "pages and lines worked on at the same time (default: all cores)")->check(CLI::Range(1, 1024));
-  command->add_option("--jpeg-quality", s.jpeg_quality, "of gray and colour page pictures in the PDF")
+  command
+      ->add_option("--threads", s.threads,
+                   "pages and lines worked on at the same time (default: all cores)")
+      ->check(CLI::Range(1, 1024));
+  command
+      ->add_option("--jpeg-quality", s.jpeg_quality, "of gray and colour page pictures in the PDF")
       ->check(CLI::Range(1, 100))
       ->capture_default_str();
-  command->add_option("--keep-steps", s.steps_folder, "keep the picture of every stage here, as PNG")->type_name("DIR");
+  command
+      ->add_option("--keep-steps", s.steps_folder, "keep the picture of every stage here, as PNG")
+      ->type_name("DIR");
   command->add_flag("--json", options->json, "print what was done as JSON on stdout");
   add_cleaning(*command, s.clean);
   add_limits(*command, s.limits);
@@ -103,7 +127,9 @@ void add_run(CLI::App& app, Context& context) {
       "Examples:\n"
       "  burnisher run box3.tif --out box3.pdf --out box3.txt\n"
       "  burnisher run letters/ --out-dir done --to pdf,text,alto --lang en,de");
-  command->callback([options, &context] { context.action = [options, &context] { return run_all(*options, context); }; });
+  command->callback([options, &context] {
+    context.action = [options, &context] { return run_all(*options, context); };
+  });
 }
 
 }  // namespace burnisher::cli

@@ -27,34 +27,47 @@ int segment_all(SegmentOptions& o, Context& context) {
   fs::create_directories(o.folder);
   if (!o.overlays.empty()) fs::create_directories(o.overlays);
   o.clean.deskew = false;  // positions belong to the pictures as they were handed in
-  return for_each_page(o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {
-    const Scan scan = file.read(number);
-    clean::CleanResult r = clean::clean(scan, o.clean);
-    layout::segment(r.ink, r.text_height, o.settings, r.page);
-    const std::string name = page_name(file, number);
-    const std::string image = fs::path(file.path()).filename();
-    write_file((fs::path(o.folder) / (name + ".xml")).string(), write_page_xml(r.page, image), o.overwrite);
-    if (o.overlays.empty()) return;
-    const Picture overlay = exporting::overlay_of(to_gray(r.picture), r.page, {});
-    write_file((fs::path(o.overlays) / (name + ".png")).string(), write_png(overlay, 0), o.overwrite);
-  });
+  return for_each_page(
+      o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {
+        const Scan scan = file.read(number);
+        clean::CleanResult r = clean::clean(scan, o.clean);
+        layout::segment(r.ink, r.text_height, o.settings, r.page);
+        const std::string name = page_name(file, number);
+        const std::string image = fs::path(file.path()).filename();
+        write_file((fs::path(o.folder) / (name + ".xml")).string(), write_page_xml(r.page, image),
+                   o.overwrite);
+        if (o.overlays.empty()) return;
+        const Picture overlay = exporting::overlay_of(to_gray(r.picture), r.page, {});
+        write_file((fs::path(o.overlays) / (name + ".png")).string(), write_png(overlay, 0),
+                   o.overwrite);
+      });
 }
 
 }  // namespace
 
 void add_segment(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand("segment", "page pictures in, PAGE XML with blocks and lines out");
+  auto* command =
+      app.add_subcommand("segment", "page pictures in, PAGE XML with blocks and lines out");
   auto o = std::make_shared<SegmentOptions>();
-  command->add_option("input", o->inputs, "straight page pictures, as `burnisher clean` leaves them")->required();
+  command
+      ->add_option("input", o->inputs, "straight page pictures, as `burnisher clean` leaves them")
+      ->required();
   command->add_option("--out-dir", o->folder, "NAME.xml goes here")->required()->type_name("DIR");
-  command->add_option("--overlay", o->overlays, "pictures with blocks and lines drawn on them go here")->type_name("DIR");
-  command->add_option("--columns", o->settings.columns, "1: don't look for columns; 0: find them")->check(CLI::Range(0, 1));
-  command->add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")->check(CLI::Range(1, 1024));
+  command
+      ->add_option("--overlay", o->overlays, "pictures with blocks and lines drawn on them go here")
+      ->type_name("DIR");
+  command->add_option("--columns", o->settings.columns, "1: don't look for columns; 0: find them")
+      ->check(CLI::Range(0, 1));
+  command
+      ->add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
+      ->check(CLI::Range(1, 1024));
   command->add_flag("--overwrite", o->overwrite, "replace files that are there already");
   add_limits(*command, o->limits);
   add_quiet(*command, context);
-  command->footer("Example:\n  burnisher segment pages/*.png --out-dir layout --overlay layout/drawn");
-  command->callback([o, &context] { context.action = [o, &context] { return segment_all(*o, context); }; });
+  command->footer(
+      "Example:\n  burnisher segment pages/*.png --out-dir layout --overlay layout/drawn");
+  command->callback(
+      [o, &context] { context.action = [o, &context] { return segment_all(*o, context); }; });
 }
 
 }  // namespace burnisher::cli

@@ -8,8 +8,8 @@
 #include <string>
 #include <vector>
 
-#include "cli/console.h"
 #include "clean/clean.h"
+#include "cli/console.h"
 #include "page/scan.h"
 
 namespace burnisher::cli {
@@ -43,10 +43,12 @@ std::string model_to_use(const std::string& given);
 // Splits "en,de" at the commas.
 std::vector<std::string> split(const std::string& list);
 
-// Throws SettingsError for what is no BCP 47 tag; warns about scripts the shipped model cannot read.
+// Throws SettingsError for what is no BCP 47 tag; warns about scripts the shipped model cannot
+// read.
 void check_languages(const std::vector<std::string>& languages, Console& console);
 
-// One page of one input with the name its results get: NAME, or NAME-0007 when the file has several.
+// One page of one input with the name its results get: NAME, or NAME-0007 when the file has
+// several.
 std::string page_name(const ScanFile& file, int page);
 
 // For every wanted page of the inputs: `work(file, page)`, pages side by side on `threads` threads.

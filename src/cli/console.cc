@@ -39,11 +39,13 @@ void Console::advance(const std::string& what, double done, double total) {
   const std::lock_guard<std::mutex> lock(guard_);
   if (quiet_ || total <= 0) return;
   const double passed = since(started_);
-  const std::string left = done >= total ? "done in " + duration(passed)
-                                         : duration(passed / std::max(done, 1e-9) * (total - done)) + " left";
+  const std::string left = done >= total
+                               ? "done in " + duration(passed)
+                               : duration(passed / std::max(done, 1e-9) * (total - done)) + " left";
   if (terminal_) {
     const int filled = static_cast<int>(kBarWidth * done / total);
-    const std::string bar = std::string(static_cast<size_t>(filled), '#') + std::string(static_cast<size_t>(kBarWidth - filled), '.');
+    const std::string bar = std::string(static_cast<size_t>(filled), '#') +
+                            std::string(static_cast<size_t>(kBarWidth - filled), '.');
     fmt::print(stderr, "\r\033[K{:.0f} of {:.0f} {}  {}  {}", done, total, what, bar, left);
     bar_shown_ = true;
     if (done >= total) {

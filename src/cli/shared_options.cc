@@ -17,18 +17,21 @@ namespace fs = std::filesystem;
 const char* const kModelName = "latin.safetensors";
 
 // Languages written in scripts the shipped model has not learnt.
-const char* const kOtherScripts[] = {"ar", "bg", "el", "fa", "grc", "he", "hi", "hy", "ja", "ka", "ko", "mk",
-                                     "mn", "ota", "ru", "sr", "th", "uk", "ur", "yi", "zh"};
+const char* const kOtherScripts[] = {"ar", "bg", "el", "fa", "grc", "he", "hi",
+                                     "hy", "ja", "ka", "ko", "mk",  "mn", "ota",
+                                     "ru", "sr", "th", "uk", "ur",  "yi", "zh"};
 
 }  // namespace
 
 void add_quiet(CLI::App& command, Context& context) {
-  command.add_flag_callback("--quiet", [&context] { context.console.set_quiet(true); },
-                            "no progress and no notes; errors still appear");
+  command.add_flag_callback(
+      "--quiet", [&context] { context.console.set_quiet(true); },
+      "no progress and no notes; errors still appear");
 }
 
 void add_limits(CLI::App& command, ScanLimits& limits) {
-  command.add_option("--max-pixels", limits.pixels, "largest picture taken in, in pixels")->capture_default_str();
+  command.add_option("--max-pixels", limits.pixels, "largest picture taken in, in pixels")
+      ->capture_default_str();
   command.add_flag("--strict", limits.strict, "a file that was cut short is an error");
 }
 
@@ -37,17 +40,26 @@ void add_cleaning(CLI::App& command, clean::CleanSettings& settings) {
       {"auto", clean::BinariseMethod::kAuto},
       {"global", clean::BinariseMethod::kGlobal},
       {"local", clean::BinariseMethod::kLocal}};
-  command.add_option("--dpi", settings.dpi, "resolution of the scans, whatever the files say")->check(CLI::Range(50, 2400));
-  command.add_flag_callback("--no-deskew", [&settings] { settings.deskew = false; }, "leave crooked pages crooked");
-  command.add_option("--binarise", settings.binarise.method, "auto, global (one threshold) or local (follows light and stains)")
+  command.add_option("--dpi", settings.dpi, "resolution of the scans, whatever the files say")
+      ->check(CLI::Range(50, 2400));
+  command.add_flag_callback(
+      "--no-deskew", [&settings] { settings.deskew = false; }, "leave crooked pages crooked");
+  command
+      .add_option("--binarise", settings.binarise.method,
+                  "auto, global (one threshold) or local (follows light and stains)")
       ->transform(CLI::CheckedTransformer(methods, CLI::ignore_case).description(""))
       ->type_name("WAY");
-  command.add_option("--specks", settings.despeckle.size, "widest speck removed, in pixels (0: none; default: from the text size)")
+  command
+      .add_option("--specks", settings.despeckle.size,
+                  "widest speck removed, in pixels (0: none; default: from the text size)")
       ->check(CLI::Range(0.0, 1000.0));
 }
 
 void add_model(CLI::App& command, std::string& path) {
-  command.add_option("--model", path, "model file of the recogniser (default: the Latin one that came with the program)")
+  command
+      .add_option(
+          "--model", path,
+          "model file of the recogniser (default: the Latin one that came with the program)")
       ->type_name("FILE");
 }
 
@@ -55,7 +67,8 @@ std::string shipped_model() {
   std::error_code status;
   const fs::path program = fs::read_symlink("/proc/self/exe", status);
   const fs::path folder = program.parent_path();
-  for (const fs::path& place : {folder / "../share/burnisher/models", folder / "models", folder / "../models"}) {
+  for (const fs::path& place :
+       {folder / "../share/burnisher/models", folder / "models", folder / "../models"}) {
     const fs::path file = place / kModelName;
     if (fs::exists(file, status)) return file.lexically_normal();
   }
@@ -65,7 +78,8 @@ std::string shipped_model() {
 std::string model_to_use(const std::string& given) {
   const std::string path = given.empty() ? shipped_model() : given;
   if (path.empty()) {
-    throw SettingsError(std::string("the model ") + kModelName + " was not found beside the program; name one with --model");
+    throw SettingsError(std::string("the model ") + kModelName +
+                        " was not found beside the program; name one with --model");
   }
   return path;
 }
@@ -87,8 +101,11 @@ void check_languages(const std::vector<std::string>& languages, Console& console
       throw SettingsError("--lang " + language + ": wanted are BCP 47 tags, as in en,de or pt-BR");
     }
     const std::string primary = language.substr(0, language.find('-'));
-    if (std::find(std::begin(kOtherScripts), std::end(kOtherScripts), primary) != std::end(kOtherScripts)) {
-      console.warn("--lang " + language + ": the shipped model reads Latin script; text in another script will come out wrong");
+    if (std::find(std::begin(kOtherScripts), std::end(kOtherScripts), primary) !=
+        std::end(kOtherScripts)) {
+      console.warn(
+          "--lang " + language +
+          ": the shipped model reads Latin script; text in another script will come out wrong");
     }
   }
 }

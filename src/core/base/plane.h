@@ -12,9 +12,15 @@ struct Point {
   double y = 0;
 };
 
-inline Point operator+(Point a, Point b) { return {a.x + b.x, a.y + b.y}; }
-inline Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
-inline Point operator*(Point a, double f) { return {a.x * f, a.y * f}; }
+inline Point operator+(Point a, Point b) {
+  return {a.x + b.x, a.y + b.y};
+}
+inline Point operator-(Point a, Point b) {
+  return {a.x - b.x, a.y - b.y};
+}
+inline Point operator*(Point a, double f) {
+  return {a.x * f, a.y * f};
+}
 
 using Polyline = std::vector<Point>;
 using Polygon = std::vector<Point>;
@@ -61,8 +67,7 @@ struct Affine {
   Point operator()(Point p) const { return {a * p.x + b * p.y + c, d * p.x + e * p.y + f}; }
   Affine inverse() const {
     const double det = a * e - b * d;
-    return {e / det,  -b / det, (b * f - c * e) / det,
-            -d / det, a / det,  (c * d - a * f) / det};
+    return {e / det, -b / det, (b * f - c * e) / det, -d / det, a / det, (c * d - a * f) / det};
   }
   bool is_identity() const { return a == 1 && b == 0 && c == 0 && d == 0 && e == 1 && f == 0; }
   static Affine shift(double x, double y) { return {1, 0, x, 0, 1, y}; }

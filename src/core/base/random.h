@@ -22,7 +22,8 @@ class Random {
   double uniform(double low, double high) { return low + (high - low) * uniform(); }
   // Uniform in 0 ... count - 1.
   int index(int count) {
-    return static_cast<int>((static_cast<__uint128_t>(next()) * static_cast<uint64_t>(count)) >> 64);
+    return static_cast<int>((static_cast<__uint128_t>(next()) * static_cast<uint64_t>(count)) >>
+                            64);
   }
   int index(size_t count) { return index(static_cast<int>(count)); }
   bool chance(double probability) { return uniform() < probability; }

@@ -43,9 +43,15 @@ std::string compose(const std::string& text) {
   return U_FAILURE(status) ? text : composed.toUTF8String(result);
 }
 
-bool is_letter(char32_t character) { return u_isalpha(static_cast<UChar32>(character)); }
-bool is_digit(char32_t character) { return u_isdigit(static_cast<UChar32>(character)); }
-bool is_upper(char32_t character) { return u_isupper(static_cast<UChar32>(character)); }
+bool is_letter(char32_t character) {
+  return u_isalpha(static_cast<UChar32>(character));
+}
+bool is_digit(char32_t character) {
+  return u_isdigit(static_cast<UChar32>(character));
+}
+bool is_upper(char32_t character) {
+  return u_isupper(static_cast<UChar32>(character));
+}
 
 char32_t to_upper(char32_t character) {
   return static_cast<char32_t>(u_toupper(static_cast<UChar32>(character)));

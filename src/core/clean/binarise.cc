@@ -21,7 +21,8 @@ struct LocalStatistics {
 };
 
 LocalStatistics statistics_of(const Gray& page, double window) {
-  const int columns = (page.width() + kCell - 1) / kCell, rows = (page.height() + kCell - 1) / kCell;
+  const int columns = (page.width() + kCell - 1) / kCell,
+            rows = (page.height() + kCell - 1) / kCell;
   LocalStatistics s{Field(columns, rows), Field(columns, rows)};
   for (int r = 0; r < rows; ++r) {
     for (int c = 0; c < columns; ++c) {
@@ -115,14 +116,16 @@ bool evenly_lit(const Gray& page) {
   for (int y = 0; y + 8 <= small.height(); y += 8) {
     for (int x = 0; x + 8 <= small.width(); x += 8) {
       std::vector<uint8_t> block;
-      for (int j = 0; j < 8; ++j) block.insert(block.end(), small.row(y + j) + x, small.row(y + j) + x + 8);
+      for (int j = 0; j < 8; ++j)
+        block.insert(block.end(), small.row(y + j) + x, small.row(y + j) + x + 8);
       std::nth_element(block.begin(), block.begin() + 51, block.end());
       brightness.push_back(block[51]);
     }
   }
   if (brightness.size() < 4) return false;
   std::sort(brightness.begin(), brightness.end());
-  const int low = brightness[brightness.size() / 20], high = brightness[brightness.size() * 19 / 20];
+  const int low = brightness[brightness.size() / 20],
+            high = brightness[brightness.size() * 19 / 20];
   const auto histogram = histogram_of(page);
   const int threshold = otsu_threshold(page);
   double dark = 0, dark_sum = 0;
@@ -164,7 +167,8 @@ Bitonal binarise(const Gray& page, const BinariseSettings& settings, double dpi)
   const bool global = settings.method == BinariseMethod::kGlobal ||
                       (settings.method == BinariseMethod::kAuto && evenly_lit(page));
   if (global) return to_bitonal(page, otsu_threshold(page));
-  const double window = settings.window > 0 ? settings.window : kWindowInches * (dpi > 0 ? dpi : 300);
+  const double window =
+      settings.window > 0 ? settings.window : kWindowInches * (dpi > 0 ? dpi : 300);
   return binarise_locally(page, std::max(8.0, window), settings.weight);
 }
 

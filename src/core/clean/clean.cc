@@ -14,11 +14,11 @@
 namespace burnisher::clean {
 namespace {
 
-constexpr int kMeasureWidth = 1100;         // pixels; enough to measure on
-constexpr double kTextHeightInches = 0.062; // x-height of 10-point type
+constexpr int kMeasureWidth = 1100;          // pixels; enough to measure on
+constexpr double kTextHeightInches = 0.062;  // x-height of 10-point type
 constexpr double kLikelyDpi[] = {100, 150, 200, 240, 300, 400, 600};
 constexpr double kDefaultDpi = 300;
-constexpr int kFewestLetters = 6;           // a page with fewer is blank
+constexpr int kFewestLetters = 6;  // a page with fewer is blank
 
 struct Measure {
   double text_height = 0;
@@ -49,9 +49,10 @@ double estimated_dpi(double text_height) {
 // canvas just large enough for all of the scan.
 Geometry levelled(int width, int height, double degrees, int& page_width, int& page_height) {
   const Affine to_page_turn = Affine::turn(-degrees);
-  const Box hull = bounds({to_page_turn({0, 0}), to_page_turn({static_cast<double>(width), 0}),
-                           to_page_turn({0, static_cast<double>(height)}),
-                           to_page_turn({static_cast<double>(width), static_cast<double>(height)})});
+  const Box hull =
+      bounds({to_page_turn({0, 0}), to_page_turn({static_cast<double>(width), 0}),
+              to_page_turn({0, static_cast<double>(height)}),
+              to_page_turn({static_cast<double>(width), static_cast<double>(height)})});
   page_width = static_cast<int>(std::ceil(hull.width()));
   page_height = static_cast<int>(std::ceil(hull.height()));
   const Affine to_page = Affine::shift(-hull.x0, -hull.y0) * to_page_turn;
@@ -61,14 +62,17 @@ Geometry levelled(int width, int height, double degrees, int& page_width, int& p
 uint8_t paper_level(const Gray& gray) {
   const Gray small = reduced(gray, std::max(1, gray.width() / 200));
   std::vector<uint8_t> sorted(small.samples());
-  std::nth_element(sorted.begin(), sorted.begin() + static_cast<long>(sorted.size() * 6 / 10), sorted.end());
+  std::nth_element(sorted.begin(), sorted.begin() + static_cast<long>(sorted.size() * 6 / 10),
+                   sorted.end());
   return sorted[sorted.size() * 6 / 10];
 }
 
 Picture levelled_picture(const Picture& scan, const Page& page, uint8_t paper) {
   const Affine& map = page.geometry.to_scan;
-  if (const auto* gray = std::get_if<Gray>(&scan)) return warped(*gray, map, page.width, page.height, paper);
-  if (const auto* colour = std::get_if<Colour>(&scan)) return warped(*colour, map, page.width, page.height, paper);
+  if (const auto* gray = std::get_if<Gray>(&scan))
+    return warped(*gray, map, page.width, page.height, paper);
+  if (const auto* colour = std::get_if<Colour>(&scan))
+    return warped(*colour, map, page.width, page.height, paper);
   const Gray gray = to_gray(std::get<Bitonal>(scan));
   return to_bitonal(warped(gray, map, page.width, page.height, 255), 128);
 }
@@ -105,8 +109,10 @@ CleanResult clean(const Scan& scan, const CleanSettings& settings) {
   if (stated <= 0) {
     page.dpi = estimated_dpi(m.text_height);
     result.dpi_estimated = true;
-    result.notes.push_back(fmt::format(
-        "the file states no believable resolution; {:.0f} dpi was estimated from the text (--dpi sets it)", page.dpi));
+    result.notes.push_back(
+        fmt::format("the file states no believable resolution; {:.0f} dpi was estimated from the "
+                    "text (--dpi sets it)",
+                    page.dpi));
   }
   page.width = gray.width();
   page.height = gray.height();
@@ -131,7 +137,8 @@ CleanResult clean(const Scan& scan, const CleanSettings& settings) {
   double area = 0;
   for (uint8_t byte : result.ink.bytes()) area += __builtin_popcount(byte);
   result.ink_share = area / (static_cast<double>(page.width) * page.height);
-  result.blank = result.text_height <= 0 || letters_on(result.ink, result.text_height) < kFewestLetters;
+  result.blank =
+      result.text_height <= 0 || letters_on(result.ink, result.text_height) < kFewestLetters;
   return result;
 }
 

@@ -11,8 +11,8 @@ constexpr double kAutomaticShare = 1.0 / 3;  // of the text height
 constexpr double kNear = 1.0;                // text heights within which a letter claims a dot
 constexpr double kRowReach = 2.5;            // text heights to the next dot of a leader
 constexpr double kRowDrift = 0.25;
-constexpr int kGrain = 2;                    // pixels that no letter claims on a fine scan
-constexpr double kFineScan = 12;             // text height from which on that holds
+constexpr int kGrain = 2;         // pixels that no letter claims on a fine scan
+constexpr double kFineScan = 12;  // text height from which on that holds
 
 // Components by coarse cells, to find neighbours quickly.
 class Grid {
@@ -42,7 +42,9 @@ class Grid {
 
  private:
   int at(double v) const { return static_cast<int>(std::floor(v / cell_)); }
-  static int64_t key(int x, int y) { return (static_cast<int64_t>(y) << 32) ^ static_cast<uint32_t>(x); }
+  static int64_t key(int x, int y) {
+    return (static_cast<int64_t>(y) << 32) ^ static_cast<uint32_t>(x);
+  }
 
   const std::vector<Component>& list_;
   double cell_;
@@ -72,7 +74,8 @@ int despeckle(const DespeckleSettings& settings, double text_height, Bitonal& in
   const auto small = [&](const Component& c) { return c.width() <= limit && c.height() <= limit; };
   for (size_t i = 0; i < list.size(); ++i) {
     const Component& c = list[i];
-    if (c.height() > 0.6 * text_height && c.height() < 6 * text_height && !small(c)) letters.add(static_cast<int>(i));
+    if (c.height() > 0.6 * text_height && c.height() < 6 * text_height && !small(c))
+      letters.add(static_cast<int>(i));
     if (small(c)) dots.add(static_cast<int>(i));
   }
   std::vector<bool> gone(list.size(), false);
@@ -82,21 +85,23 @@ int despeckle(const DespeckleSettings& settings, double text_height, Bitonal& in
     if (!small(c)) continue;
     const bool grain = c.area <= kGrain && text_height >= kFineScan;
     const double near = kNear * text_height;
-    const bool claimed = !grain && letters.any(c, near, [&](const Component& l) { return gap(c, l) <= near; });
+    const bool claimed =
+        !grain && letters.any(c, near, [&](const Component& l) { return gap(c, l) <= near; });
     if (claimed) continue;
     bool before = false, after = false;
     dots.any(c, kRowReach * text_height, [&](const Component& d) {
       if (in_row(c, d, text_height)) (d.x0 < c.x0 ? before : after) = true;
       return before && after;
     });
-    const bool leader = !grain && (before || after) && c.height() >= 0.08 * text_height &&
-                        dots.any(c, kRowReach * text_height, [&](const Component& d) {
-                          return in_row(c, d, text_height) &&
-                                 (before && after ? true
-                                                  : dots.any(d, kRowReach * text_height, [&](const Component& e) {
-                                                      return &e != &c && &e != &d && in_row(d, e, text_height);
-                                                    }));
-                        });
+    const bool leader =
+        !grain && (before || after) && c.height() >= 0.08 * text_height &&
+        dots.any(c, kRowReach * text_height, [&](const Component& d) {
+          return in_row(c, d, text_height) &&
+                 (before && after ? true
+                                  : dots.any(d, kRowReach * text_height, [&](const Component& e) {
+                                      return &e != &c && &e != &d && in_row(d, e, text_height);
+                                    }));
+        });
     gone[i] = !leader;
     count += gone[i];
   }

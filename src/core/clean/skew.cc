@@ -8,6 +8,8 @@ namespace {
 
 constexpr double kDegree = 3.14159265358979323846 / 180;
 constexpr int kFewestWitnesses = 15;
+constexpr double kRowStep = 0.12;  // text heights between neighbours in one row's lower edges
+constexpr size_t kFewestInRow = 10, kFewestPairs = 12;
 constexpr double kConvincing = 1.6;  // peak over the median of all angles; seen on text: 2 to 12
 
 std::vector<Point> witnesses(const std::vector<Component>& components, double text_height) {
@@ -59,6 +61,39 @@ double sharpest(const std::vector<Point>& points, double from, double to, double
   return at;
 }
 
+// What is left of the angle after `degrees`, from pairs of letters far apart on one row: the median
+// of their slopes, weighted by their distance. Descenders are outvoted.
+double remaining(const std::vector<Point>& points, double degrees, double text_height) {
+  std::vector<Point> level_points;  // x along the rows, y across
+  const double c = std::cos(degrees * kDegree), s = std::sin(degrees * kDegree);
+  for (const Point& p : points) level_points.push_back({p.x * c - p.y * s, level(p, degrees)});
+  std::sort(level_points.begin(), level_points.end(), [](const Point& a, const Point& b) { return a.y < b.y; });
+  std::vector<std::pair<double, double>> slopes;  // slope, weight
+  double total = 0;
+  for (size_t start = 0; start < level_points.size();) {
+    size_t end = start + 1;
+    while (end < level_points.size() && level_points[end].y - level_points[end - 1].y < kRowStep * text_height) ++end;
+    std::vector<Point> row(level_points.begin() + static_cast<long>(start), level_points.begin() + static_cast<long>(end));
+    start = end;
+    if (row.size() < kFewestInRow) continue;
+    std::sort(row.begin(), row.end(), [](const Point& a, const Point& b) { return a.x < b.x; });
+    for (size_t i = 0, half = row.size() / 2; i + half < row.size(); ++i) {
+      const double run = row[i + half].x - row[i].x;
+      if (run < 8 * text_height) continue;
+      slopes.emplace_back((row[i + half].y - row[i].y) / run, run);
+      total += run;
+    }
+  }
+  if (slopes.size() < kFewestPairs) return 0;
+  std::sort(slopes.begin(), slopes.end());
+  double passed = 0;
+  for (const auto& [slope, weight] : slopes) {
+    passed += weight;
+    if (passed >= total / 2) return -std::atan(slope) / kDegree;
+  }
+  return 0;
+}
+
 }  // namespace
 
 Skew skew_of(const std::vector<Component>& components, double text_height, double limit) {
@@ -77,6 +112,8 @@ Skew skew_of(const std::vector<Component>& components, double text_height, doubl
   }
   at = sharpest(points, at - 0.6, at + 0.6, 0.1, std::max(1.0, 0.2 * text_height));
   at = sharpest(points, at - 0.12, at + 0.12, 0.01, std::max(0.7, 0.1 * text_height));
+  const double rest = remaining(points, at, text_height);
+  if (std::fabs(rest) < 0.25) at += rest;
   std::nth_element(all.begin(), all.begin() + static_cast<long>(all.size() / 2), all.end());
   const double ratio = best / all[all.size() / 2];
   skew.confidence = std::clamp((ratio - 1) / (kConvincing - 1), 0.0, 1.0);

@@ -13,7 +13,9 @@ class Table {
     bytes_.push_back(static_cast<uint8_t>(v));
     return *this;
   }
-  Table& u32(uint32_t v) { return u16(static_cast<int>(v >> 16)).u16(static_cast<int>(v & 0xffff)); }
+  Table& u32(uint32_t v) {
+    return u16(static_cast<int>(v >> 16)).u16(static_cast<int>(v & 0xffff));
+  }
   Table& zeros(int count) {
     bytes_.insert(bytes_.end(), static_cast<size_t>(count), 0);
     return *this;
@@ -40,8 +42,11 @@ uint32_t checksum(const std::vector<uint8_t>& bytes) {
 
 Table head_table() {
   Table t;
-  t.u32(0x00010000).u32(0x00010000).u32(0).u32(0x5F0F3CF5);  // checkSumAdjustment is filled in later
-  t.u16(0x000B).u16(kBlankUnits).zeros(16);                   // flags, units, created, modified
+  t.u32(0x00010000)
+      .u32(0x00010000)
+      .u32(0)
+      .u32(0x5F0F3CF5);                      // checkSumAdjustment is filled in later
+  t.u16(0x000B).u16(kBlankUnits).zeros(16);  // flags, units, created, modified
   t.u16(0).u16(kBlankDescent).u16(kBlankAdvance).u16(kBlankAscent);
   return t.u16(0).u16(8).u16(2).u16(0).u16(0);
 }
@@ -75,7 +80,18 @@ Table os2_table() {
 Table cmap_table() {
   Table t;
   t.u16(0).u16(1).u16(3).u16(1).u32(12);
-  return t.u16(4).u16(24).u16(0).u16(2).u16(2).u16(0).u16(0).u16(0xFFFF).u16(0).u16(0xFFFF).u16(1).u16(0);
+  return t.u16(4)
+      .u16(24)
+      .u16(0)
+      .u16(2)
+      .u16(2)
+      .u16(0)
+      .u16(0)
+      .u16(0xFFFF)
+      .u16(0)
+      .u16(0xFFFF)
+      .u16(1)
+      .u16(0);
 }
 
 Table name_table() {
@@ -101,10 +117,12 @@ std::vector<uint8_t> blank_font(int glyphs) {
   Table loca, glyf;
   loca.zeros(2 * (count + 1));
   glyf.zeros(4);  // some readers refuse a table of no bytes
-  const std::pair<const char*, Table> tables[] = {  // in the order of their tags
-      {"OS/2", os2_table()}, {"cmap", cmap_table()}, {"glyf", glyf},        {"head", head_table()},
-      {"hhea", hhea_table()}, {"hmtx", hmtx_table(count)}, {"loca", loca}, {"maxp", maxp_table(count)},
-      {"name", name_table()}, {"post", post_table()}};
+  const std::pair<const char*, Table> tables[] = {
+      // in the order of their tags
+      {"OS/2", os2_table()},  {"cmap", cmap_table()},      {"glyf", glyf},
+      {"head", head_table()}, {"hhea", hhea_table()},      {"hmtx", hmtx_table(count)},
+      {"loca", loca},         {"maxp", maxp_table(count)}, {"name", name_table()},
+      {"post", post_table()}};
   const int number = static_cast<int>(std::size(tables));
   Table font;
   font.u32(0x00010000).u16(number).u16(128).u16(3).u16(number * 16 - 128);
@@ -112,7 +130,10 @@ std::vector<uint8_t> blank_font(int glyphs) {
   size_t head_at = 0;
   for (const auto& [tag, table] : tables) {
     if (std::string(tag) == "head") head_at = offset;
-    font.text(tag).u32(checksum(table.bytes())).u32(offset).u32(static_cast<uint32_t>(table.bytes().size()));
+    font.text(tag)
+        .u32(checksum(table.bytes()))
+        .u32(offset)
+        .u32(static_cast<uint32_t>(table.bytes().size()));
     offset += static_cast<uint32_t>((table.bytes().size() + 3) / 4 * 4);
   }
   for (const auto& [tag, table] : tables) {
@@ -121,7 +142,8 @@ std::vector<uint8_t> blank_font(int glyphs) {
   }
   std::vector<uint8_t> bytes = font.bytes();
   const uint32_t adjustment = 0xB1B0AFBAu - checksum(bytes);
-  for (size_t i = 0; i < 4; ++i) bytes[head_at + 8 + i] = static_cast<uint8_t>(adjustment >> (24 - 8 * i));
+  for (size_t i = 0; i < 4; ++i)
+    bytes[head_at + 8 + i] = static_cast<uint8_t>(adjustment >> (24 - 8 * i));
   return bytes;
 }
 

@@ -8,8 +8,8 @@
 
 namespace burnisher::exporting {
 
-constexpr int kBlankUnits = 1000;     // font units in an em
-constexpr int kBlankAdvance = 500;    // width of every glyph
+constexpr int kBlankUnits = 1000;   // font units in an em
+constexpr int kBlankAdvance = 500;  // width of every glyph
 constexpr int kBlankAscent = 750;
 constexpr int kBlankDescent = -250;
 

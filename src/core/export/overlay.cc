@@ -17,10 +17,10 @@ struct Ink {
 };
 
 // Told apart by people with any colour vision: they differ in brightness as well as in hue.
-constexpr Ink kSure{0.05, 0.42, 0.65};      // sea blue
-constexpr Ink kUnsure{0.85, 0.35, 0.0};     // rust
-constexpr Ink kBlock{0.35, 0.2, 0.5};       // plum
-constexpr Ink kBaseline{0.2, 0.6, 0.45};    // moss
+constexpr Ink kSure{0.05, 0.42, 0.65};    // sea blue
+constexpr Ink kUnsure{0.85, 0.35, 0.0};   // rust
+constexpr Ink kBlock{0.35, 0.2, 0.5};     // plum
+constexpr Ink kBaseline{0.2, 0.6, 0.45};  // moss
 constexpr Ink kOther{0.45, 0.45, 0.45};
 
 struct Drawing {
@@ -28,11 +28,14 @@ struct Drawing {
   std::unique_ptr<cairo_t, decltype(&cairo_destroy)> cairo;
 
   Drawing(int width, int height)
-      : surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height), cairo_surface_destroy),
+      : surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height),
+                cairo_surface_destroy),
         cairo(cairo_create(surface.get()), cairo_destroy) {}
 };
 
-void set(cairo_t* cr, const Ink& ink, double alpha = 1) { cairo_set_source_rgba(cr, ink.r, ink.g, ink.b, alpha); }
+void set(cairo_t* cr, const Ink& ink, double alpha = 1) {
+  cairo_set_source_rgba(cr, ink.r, ink.g, ink.b, alpha);
+}
 
 void trace(cairo_t* cr, const std::vector<Point>& points, bool closed) {
   for (const Point& p : points) cairo_line_to(cr, p.x, p.y);
@@ -60,7 +63,8 @@ void paint_page(const Gray& picture, double scale, cairo_surface_t* surface) {
   cairo_surface_flush(surface);
   auto* pixels = cairo_image_surface_get_data(surface);
   const int stride = cairo_image_surface_get_stride(surface);
-  const int width = cairo_image_surface_get_width(surface), height = cairo_image_surface_get_height(surface);
+  const int width = cairo_image_surface_get_width(surface),
+            height = cairo_image_surface_get_height(surface);
   const int reach = std::max(1, static_cast<int>(1 / scale + 0.5));
   for (int y = 0; y < height; ++y) {
     auto* row = reinterpret_cast<uint32_t*>(pixels + static_cast<long>(y) * stride);
@@ -68,7 +72,8 @@ void paint_page(const Gray& picture, double scale, cairo_surface_t* surface) {
       int sum = 0, count = 0;
       const int y0 = static_cast<int>(y / scale), x0 = static_cast<int>(x / scale);
       for (int j = y0; j < std::min(picture.height(), y0 + reach); ++j) {
-        for (int i = x0; i < std::min(picture.width(), x0 + reach); ++i, ++count) sum += picture.row(j)[i];
+        for (int i = x0; i < std::min(picture.width(), x0 + reach); ++i, ++count)
+          sum += picture.row(j)[i];
       }
       // Paled, so that the drawing stands out.
       const auto v = static_cast<uint32_t>(count > 0 ? 90 + sum / count * 165 / 255 : 255);

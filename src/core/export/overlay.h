@@ -8,8 +8,8 @@
 namespace burnisher::exporting {
 
 struct OverlaySettings {
-  double unsure = 0.7;   // words below are drawn as unsure
-  int widest = 1600;     // pixels of the drawing; larger pages are reduced
+  double unsure = 0.7;  // words below are drawn as unsure
+  int widest = 1600;    // pixels of the drawing; larger pages are reduced
 };
 
 Colour overlay_of(const Gray& page_picture, const Page& page, const OverlaySettings& settings);

@@ -26,8 +26,10 @@ class Waiting : public QPDFObjectHandle::StreamDataProvider {
 
   void provideStreamData(QPDFObjGen const&, Pipeline* to) override {
     std::vector<uint8_t> bytes(size_);
-    if (std::fseek(file_, at_, SEEK_SET) != 0 || std::fread(bytes.data(), 1, size_, file_) != size_) {
-      throw OutputError("the page pictures set aside for the PDF cannot be read again; is the disk full?");
+    if (std::fseek(file_, at_, SEEK_SET) != 0 ||
+        std::fread(bytes.data(), 1, size_, file_) != size_) {
+      throw OutputError(
+          "the page pictures set aside for the PDF cannot be read again; is the disk full?");
     }
     to->write(bytes.data(), bytes.size());
     to->finish();
@@ -39,8 +41,12 @@ class Waiting : public QPDFObjectHandle::StreamDataProvider {
   size_t size_;
 };
 
-QPDFObjectHandle name(const std::string& text) { return QPDFObjectHandle::newName(text); }
-QPDFObjectHandle integer(long long value) { return QPDFObjectHandle::newInteger(value); }
+QPDFObjectHandle name(const std::string& text) {
+  return QPDFObjectHandle::newName(text);
+}
+QPDFObjectHandle integer(long long value) {
+  return QPDFObjectHandle::newInteger(value);
+}
 
 }  // namespace
 
@@ -105,15 +111,17 @@ struct PdfWriter::State {
     const std::vector<uint8_t> bytes = blank_font(glyphs);
     auto program = QPDFObjectHandle::newStream(&pdf, std::string(bytes.begin(), bytes.end()));
     program.getDict().replaceKey("/Length1", integer(static_cast<long long>(bytes.size())));
-    auto descriptor = QPDFObjectHandle::parse(fmt::format(
-        "<< /Type /FontDescriptor /FontName /BurnisherBlank /Flags 4 /FontBBox [0 {1} {2} {0}] /ItalicAngle 0 "
-        "/Ascent {0} /Descent {1} /CapHeight 700 /StemV 80 /MissingWidth {2} >>",
-        kBlankAscent, kBlankDescent, kBlankAdvance));
+    auto descriptor = QPDFObjectHandle::parse(
+        fmt::format("<< /Type /FontDescriptor /FontName /BurnisherBlank /Flags 4 /FontBBox [0 {1} "
+                    "{2} {0}] /ItalicAngle 0 "
+                    "/Ascent {0} /Descent {1} /CapHeight 700 /StemV 80 /MissingWidth {2} >>",
+                    kBlankAscent, kBlankDescent, kBlankAdvance));
     descriptor.replaceKey("/FontFile2", program);
-    auto descendant = QPDFObjectHandle::parse(fmt::format(
-        "<< /Type /Font /Subtype /CIDFontType2 /BaseFont /BurnisherBlank "
-        "/CIDSystemInfo << /Registry (Adobe) /Ordering (Identity) /Supplement 0 >> /DW {} /CIDToGIDMap /Identity >>",
-        kBlankAdvance));
+    auto descendant = QPDFObjectHandle::parse(
+        fmt::format("<< /Type /Font /Subtype /CIDFontType2 /BaseFont /BurnisherBlank "
+                    "/CIDSystemInfo << /Registry (Adobe) /Ordering (Identity) /Supplement 0 >> /DW "
+                    "{} /CIDToGIDMap /Identity >>",
+                    kBlankAdvance));
     descendant.replaceKey("/FontDescriptor", pdf.makeIndirectObject(descriptor));
     font.replaceKey("/Type", name("/Font"));
     font.replaceKey("/Subtype", name("/Type0"));
@@ -151,13 +159,14 @@ void PdfWriter::add(const Page& page, const CodedPicture& picture) {
   auto resources = QPDFObjectHandle::parse("<< /XObject << >> /Font << >> >>");
   resources.getKey("/XObject").replaceKey("/P", s.image_of(picture));
   resources.getKey("/Font").replaceKey("/T", s.font);
-  const std::string content =
-      fmt::format("q {:.4f} 0 0 {:.4f} 0 0 cm /P Do Q\n", width, height) + text_layer(page, s.codes);
+  const std::string content = fmt::format("q {:.4f} 0 0 {:.4f} 0 0 cm /P Do Q\n", width, height) +
+                              text_layer(page, s.codes);
   auto node = QPDFObjectHandle::parse(
       fmt::format("<< /Type /Page /MediaBox [0 0 {:.4f} {:.4f}] >>", width, height));
   node.replaceKey("/Resources", resources);
   node.replaceKey("/Contents", QPDFObjectHandle::newStream(&s.pdf, content));
-  QPDFPageDocumentHelper(s.pdf).addPage(QPDFPageObjectHelper(s.pdf.makeIndirectObject(node)), false);
+  QPDFPageDocumentHelper(s.pdf).addPage(QPDFPageObjectHelper(s.pdf.makeIndirectObject(node)),
+                                        false);
 }
 
 void PdfWriter::finish() {

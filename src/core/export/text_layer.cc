@@ -56,7 +56,8 @@ std::string CharacterCodes::to_unicode() const {
   while (left > 0) {
     const size_t count = std::min(left, kMostMappings);
     cmap += fmt::format("{} beginbfchar\n", count);
-    for (size_t i = 0; i < count; ++i, ++at) cmap += fmt::format("<{:04X}> <{}>\n", at->first, utf16_hex(at->second));
+    for (size_t i = 0; i < count; ++i, ++at)
+      cmap += fmt::format("<{:04X}> <{}>\n", at->first, utf16_hex(at->second));
     cmap += "endbfchar\n";
     left -= count;
   }
@@ -74,9 +75,9 @@ std::string text_layer(const Page& page, CharacterCodes& codes) {
       const double x0 = line.words.front().box.x0, x1 = line.words.back().box.x1;
       const double y0 = baseline_at(line.baseline, x0), y1 = baseline_at(line.baseline, x1);
       const double angle = x1 > x0 ? std::atan2(y0 - y1, x1 - x0) : 0;
-      content += fmt::format("BT 3 Tr /T {:.2f} Tf {:.5f} {:.5f} {:.5f} {:.5f} {:.2f} {:.2f} Tm\n", size,
-                             std::cos(angle), std::sin(angle), -std::sin(angle), std::cos(angle), x0 * points,
-                             (page.height - y0) * points);
+      content += fmt::format("BT 3 Tr /T {:.2f} Tf {:.5f} {:.5f} {:.5f} {:.5f} {:.2f} {:.2f} Tm\n",
+                             size, std::cos(angle), std::sin(angle), -std::sin(angle),
+                             std::cos(angle), x0 * points, (page.height - y0) * points);
       const double stretch = points / std::cos(angle);
       for (size_t i = 0; i < line.words.size(); ++i) {
         const Word& word = line.words[i];
@@ -85,7 +86,8 @@ std::string text_layer(const Page& page, CharacterCodes& codes) {
         for (char32_t c : characters) hex += fmt::format("{:04X}", codes.code_of(c));
         content += shown(hex, characters.size(), word.box.width() * stretch, size);
         // The space reaches to the next word; at the line's end it keeps lines apart when copied.
-        const double gap = i + 1 < line.words.size() ? line.words[i + 1].box.x0 - word.box.x1 : 0.3 * line.x_height;
+        const double gap = i + 1 < line.words.size() ? line.words[i + 1].box.x0 - word.box.x1
+                                                     : 0.3 * line.x_height;
         content += shown(fmt::format("{:04X}", codes.code_of(U' ')), 1, gap * stretch, size);
       }
       content += "ET\n";

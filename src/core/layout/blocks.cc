@@ -7,9 +7,9 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kMostPitch = 1.45;   // of the usual pitch: a wider step starts a new block
-constexpr double kMostUnlike = 1.3;   // ratio of x-heights within a block
-constexpr double kUsualPitch = 2.7;   // x-heights, when a page has too few lines to tell
+constexpr double kMostPitch = 1.45;  // of the usual pitch: a wider step starts a new block
+constexpr double kMostUnlike = 1.3;  // ratio of x-heights within a block
+constexpr double kUsualPitch = 2.7;  // x-heights, when a page has too few lines to tell
 
 double baseline_of(const LetterLine& line) {
   return (line.baseline.front().y + line.baseline.back().y) / 2;
@@ -24,7 +24,8 @@ bool between_columns(const std::vector<Box>& gutters, const Box& a, const Box& b
 }
 
 // For every line the next one below it in its column, or -1.
-std::vector<int> lines_below(const std::vector<LetterLine>& lines, const std::vector<Box>& gutters) {
+std::vector<int> lines_below(const std::vector<LetterLine>& lines,
+                             const std::vector<Box>& gutters) {
   std::vector<int> below(lines.size(), -1);
   for (size_t i = 0; i < lines.size(); ++i) {
     double nearest = 1e18;
@@ -32,7 +33,9 @@ std::vector<int> lines_below(const std::vector<LetterLine>& lines, const std::ve
       const Box &a = lines[i].box, &b = lines[k].box;
       const double step = baseline_of(lines[k]) - baseline_of(lines[i]);
       const double shared = overlap(a.x0, a.x1, b.x0, b.x1);
-      if (k == i || step < 0.8 * lines[i].x_height || shared < 0.25 * std::min(a.width(), b.width())) continue;
+      if (k == i || step < 0.8 * lines[i].x_height ||
+          shared < 0.25 * std::min(a.width(), b.width()))
+        continue;
       if (step < nearest && !between_columns(gutters, a, b)) {
         nearest = step;
         below[i] = static_cast<int>(k);
@@ -64,7 +67,9 @@ Line page_line(const LetterLine& from) {
   return line;
 }
 
-Box box_of(const Block& block) { return bounds(block.outline); }
+Box box_of(const Block& block) {
+  return bounds(block.outline);
+}
 
 bool before(const Box& p, const Box& q, const std::vector<Box>& gutters) {
   const double least = 0.1 * std::min(p.width(), q.width());
@@ -73,8 +78,10 @@ bool before(const Box& p, const Box& q, const std::vector<Box>& gutters) {
   const bool level = overlap(p.y0, p.y1, q.y0, q.y1) > 0.3 * std::min(p.height(), q.height());
   const bool parted = std::any_of(gutters.begin(), gutters.end(), [&](const Box& g) {
     const double centre = (g.x0 + g.x1) / 2;
-    return std::min(p.centre().x, q.centre().x) < centre && std::max(p.centre().x, q.centre().x) > centre &&
-           overlap(g.y0, g.y1, p.y0, p.y1) > 0.5 * p.height() && overlap(g.y0, g.y1, q.y0, q.y1) > 0.5 * q.height();
+    return std::min(p.centre().x, q.centre().x) < centre &&
+           std::max(p.centre().x, q.centre().x) > centre &&
+           overlap(g.y0, g.y1, p.y0, p.y1) > 0.5 * p.height() &&
+           overlap(g.y0, g.y1, q.y0, q.y1) > 0.5 * q.height();
   });
   if (level || parted) return left;
   return p.centre().y < q.centre().y;
@@ -101,7 +108,8 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const std::ve
   std::vector<int> block_of(lines.size(), -1);
   std::vector<size_t> order(lines.size());
   std::iota(order.begin(), order.end(), size_t{0});
-  std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return baseline_of(lines[a]) < baseline_of(lines[b]); });
+  std::sort(order.begin(), order.end(),
+            [&](size_t a, size_t b) { return baseline_of(lines[a]) < baseline_of(lines[b]); });
   std::vector<Block> blocks;
   for (size_t i : order) {
     if (block_of[i] < 0) {
@@ -121,7 +129,8 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const std::ve
     Box box;
     for (const Line& line : block.lines) box = united(box, line.box);
     const double margin = 0.2 * text_height;
-    block.outline = Box{box.x0 - margin, box.y0 - margin, box.x1 + margin, box.y1 + margin}.corners();
+    block.outline =
+        Box{box.x0 - margin, box.y0 - margin, box.x1 + margin, box.y1 + margin}.corners();
   }
   return blocks;
 }

@@ -10,11 +10,11 @@ namespace {
 // In text heights.
 constexpr double kCell = 1.0 / 3;
 constexpr double kNarrowest = 1.3;
-constexpr double kShortest = 11;      // about four lines
+constexpr double kShortest = 11;  // about four lines
 constexpr double kLeading = 0.4;
-constexpr double kWordGap = 2.0;      // white up to this wide lies inside a line
+constexpr double kWordGap = 2.0;  // white up to this wide lies inside a line
 constexpr double kNarrowestColumn = 11;
-constexpr double kLeastFill = 0.55;   // of a column's width is covered by its lines, on average
+constexpr double kLeastFill = 0.55;  // of a column's width is covered by its lines, on average
 
 // Which cells hold text, one byte a cell.
 class Occupancy {
@@ -24,16 +24,25 @@ class Occupancy {
         rows_(static_cast<int>(height / cell) + 2),
         cells_(static_cast<size_t>(columns_) * static_cast<size_t>(rows_), 0) {
     for (const Box& c : pieces) {
-      for (int r = std::max(0, static_cast<int>(c.y0 / cell)); r <= std::min(rows_ - 1, static_cast<int>((c.y1 - 1) / cell)); ++r) {
-        for (int k = std::max(0, static_cast<int>(c.x0 / cell)); k <= std::min(columns_ - 1, static_cast<int>((c.x1 - 1) / cell)); ++k) at(r, k) = 1;
+      for (int r = std::max(0, static_cast<int>(c.y0 / cell));
+           r <= std::min(rows_ - 1, static_cast<int>((c.y1 - 1) / cell)); ++r) {
+        for (int k = std::max(0, static_cast<int>(c.x0 / cell));
+             k <= std::min(columns_ - 1, static_cast<int>((c.x1 - 1) / cell)); ++k)
+          at(r, k) = 1;
       }
     }
   }
 
   int columns() const { return columns_; }
   int rows() const { return rows_; }
-  uint8_t& at(int row, int column) { return cells_[static_cast<size_t>(row) * static_cast<size_t>(columns_) + static_cast<size_t>(column)]; }
-  uint8_t at(int row, int column) const { return cells_[static_cast<size_t>(row) * static_cast<size_t>(columns_) + static_cast<size_t>(column)]; }
+  uint8_t& at(int row, int column) {
+    return cells_[static_cast<size_t>(row) * static_cast<size_t>(columns_) +
+                  static_cast<size_t>(column)];
+  }
+  uint8_t at(int row, int column) const {
+    return cells_[static_cast<size_t>(row) * static_cast<size_t>(columns_) +
+                  static_cast<size_t>(column)];
+  }
 
   bool empty(int row, int first, int last) const {
     for (int k = first; k < last; ++k) {
@@ -150,19 +159,22 @@ std::vector<Box> gutters_of(const std::vector<Box>& pieces, double text_height, 
   auto bands = joined(empty_bands(page, cells(kNarrowest), cells(kShortest)));
   std::vector<Box> gutters;
   for (CellBand& band : bands) {
-    const Side left = side_of(page, band, -1, cells(kWordGap)), right = side_of(page, band, 1, cells(kWordGap));
+    const Side left = side_of(page, band, -1, cells(kWordGap)),
+               right = side_of(page, band, 1, cells(kWordGap));
     const bool columns = std::min(left.width, right.width) >= kNarrowestColumn / kCell;
     const bool full = std::min(left.fill, right.fill) >= kLeastFill;
     // Both sides hold text over much of the band; beside a lone line stands no column.
     const int tall = std::min(left.rows, right.rows);
     if (columns && full && tall * kCell >= 0.8 * kShortest) {
-      gutters.push_back({band.column0 * cell, band.row0 * cell, band.column1 * cell, band.row1 * cell});
+      gutters.push_back(
+          {band.column0 * cell, band.row0 * cell, band.column1 * cell, band.row1 * cell});
     }
   }
   return gutters;
 }
 
-std::vector<Box> cut_at_rules(const std::vector<Box>& gutters, const std::vector<Component>& rules) {
+std::vector<Box> cut_at_rules(const std::vector<Box>& gutters,
+                              const std::vector<Component>& rules) {
   std::vector<Box> cut = gutters;
   for (const Component& rule : rules) {
     if (rule.width() < 8 * rule.height()) continue;

@@ -7,13 +7,13 @@ namespace {
 
 // All in text heights.
 constexpr double kLowestLetter = 0.45;
-constexpr double kHighestLetter = 7;      // headlines
-constexpr double kWidestTouching = 25;    // a line of touching letters
+constexpr double kHighestLetter = 7;    // headlines
+constexpr double kWidestTouching = 25;  // a line of touching letters
 constexpr double kHighestTouching = 3.5;
 constexpr double kLongRule = 6, kThickRule = 0.5;
 constexpr double kHighRule = 5;
 constexpr double kLowestBlot = 1.5;
-constexpr double kPictureFill = 0.12;     // less ink in its box: a frame, which may hold text
+constexpr double kPictureFill = 0.12;  // less ink in its box: a frame, which may hold text
 
 bool is_rule(const Component& c, double h) {
   const double fill = static_cast<double>(c.area) / (static_cast<double>(c.width()) * c.height());
@@ -64,10 +64,12 @@ Sorted sort_components(const std::vector<Component>& components, double h) {
   for (const Component& c : large) (is_frame(c) ? sorted.rules : sorted.pictures).push_back(c);
   const std::vector<Component> pictures = sorted.pictures;
   const auto covered = [&](const Component& c) {
-    return std::any_of(pictures.begin(), pictures.end(), [&](const Component& p) { return inside(c, p); });
+    return std::any_of(pictures.begin(), pictures.end(),
+                       [&](const Component& p) { return inside(c, p); });
   };
   for (auto* group : {&sorted.letters, &sorted.marks}) {
-    const auto first = std::stable_partition(group->begin(), group->end(), [&](const Component& c) { return !covered(c); });
+    const auto first = std::stable_partition(group->begin(), group->end(),
+                                             [&](const Component& c) { return !covered(c); });
     sorted.pictures.insert(sorted.pictures.end(), first, group->end());
     group->erase(first, group->end());
   }

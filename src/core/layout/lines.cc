@@ -7,10 +7,10 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kMarkGap = 3;         // text heights between a line's end and its next mark
-constexpr size_t kMemory = 7;          // letters at the end of a line that say where it runs
+constexpr double kMarkGap = 3;  // text heights between a line's end and its next mark
+constexpr size_t kMemory = 7;   // letters at the end of a line that say where it runs
 constexpr double kLeastOverlap = 0.45;
-constexpr double kMostUnlike = 3.2;    // ratio of heights of neighbouring letters
+constexpr double kMostUnlike = 3.2;  // ratio of heights of neighbouring letters
 
 double median(std::vector<double> values) {
   auto middle = values.begin() + static_cast<long>(values.size() / 2);
@@ -21,7 +21,7 @@ double median(std::vector<double> values) {
 // A line that still grows to the right.
 struct Growing {
   LetterLine line;
-  double end = 0;           // right edge of everything taken in
+  double end = 0;                          // right edge of everything taken in
   double top = 0, bottom = 0, height = 0;  // of the latest letters
 
   void take(const Component& c) {
@@ -48,13 +48,15 @@ bool crosses_gutter(const std::vector<Box>& gutters, double x0, double x1, doubl
 }
 
 // How well a letter continues a line; 0: not at all.
-double fit(const Growing& g, const Component& c, const std::vector<Box>& gutters, double widest_gap) {
+double fit(const Growing& g, const Component& c, const std::vector<Box>& gutters,
+           double widest_gap) {
   const double gap = c.x0 - g.end;
   const double size = std::max<double>(g.height, c.height());
   if (gap > widest_gap * std::min<double>(size, 1.6 * g.height)) return 0;
   const double smaller = std::min<double>(g.height, c.height());
   if (size > kMostUnlike * smaller) return 0;
-  const double shared = overlap(c.y0, c.y1, g.top, g.bottom) / std::min<double>(c.height(), g.bottom - g.top);
+  const double shared =
+      overlap(c.y0, c.y1, g.top, g.bottom) / std::min<double>(c.height(), g.bottom - g.top);
   if (shared < kLeastOverlap) return 0;
   if (gap > 0 && crosses_gutter(gutters, g.end, c.x0, (c.y0 + c.y1) / 2.0)) return 0;
   return shared / (1 + 0.15 * std::max(0.0, gap) / size);
@@ -88,17 +90,21 @@ Box box_of(const std::vector<Component>& parts) {
 }
 
 // Pieces of one printed line that were started separately are put together.
-void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters, double widest_gap) {
-  std::sort(lines.begin(), lines.end(), [](const LetterLine& a, const LetterLine& b) { return a.box.x0 < b.box.x0; });
+void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters,
+                 double widest_gap) {
+  std::sort(lines.begin(), lines.end(),
+            [](const LetterLine& a, const LetterLine& b) { return a.box.x0 < b.box.x0; });
   for (size_t i = 0; i < lines.size(); ++i) {
     for (size_t k = i + 1; k < lines.size();) {
       Box &a = lines[i].box, &b = lines[k].box;
       const double gap = b.x0 - a.x1, lower = std::min(a.height(), b.height());
       const bool level = overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * lower;
       const bool alike = std::max(a.height(), b.height()) < 1.8 * lower;
-      const bool near = gap > -0.3 * std::min(a.width(), b.width()) && gap < std::min(2.5, widest_gap) * lower;
+      const bool near =
+          gap > -0.3 * std::min(a.width(), b.width()) && gap < std::min(2.5, widest_gap) * lower;
       if (level && alike && near && !crosses_gutter(gutters, a.x1, b.x0, b.centre().y)) {
-        lines[i].letters.insert(lines[i].letters.end(), lines[k].letters.begin(), lines[k].letters.end());
+        lines[i].letters.insert(lines[i].letters.end(), lines[k].letters.begin(),
+                                lines[k].letters.end());
         a = united(a, b);
         lines.erase(lines.begin() + static_cast<long>(k));
         k = i + 1;
@@ -108,7 +114,8 @@ void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters
     }
   }
   for (LetterLine& line : lines) {
-    std::sort(line.letters.begin(), line.letters.end(), [](const Component& a, const Component& b) { return a.x0 < b.x0; });
+    std::sort(line.letters.begin(), line.letters.end(),
+              [](const Component& a, const Component& b) { return a.x0 < b.x0; });
   }
 }
 
@@ -124,7 +131,9 @@ void assign_marks(const std::vector<Component>& marks, double text_height,
       const double above = std::max({0.0, box.y0 - mark.y1, mark.y0 - box.y1});
       const double distance = above + 0.15 * beside;
       if (distance >= nearest) continue;
-      if (beside > 0 && crosses_gutter(gutters, std::min<double>(box.x1, mark.x0), std::max<double>(box.x0, mark.x1), mark.y1)) continue;
+      if (beside > 0 && crosses_gutter(gutters, std::min<double>(box.x1, mark.x0),
+                                       std::max<double>(box.x0, mark.x1), mark.y1))
+        continue;
       nearest = distance;
       best = &line;
     }
@@ -186,7 +195,8 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
       if (&line == &lines[i] || !scrap(lines[i]) || line.letters.size() < 4) continue;
       const Box& to = line.box;
       const double height = median_height(line.letters);
-      if (box.height() > 0.8 * height || overlap(box.x0, box.x1, to.x0, to.x1) < 0.5 * box.width()) continue;
+      if (box.height() > 0.8 * height || overlap(box.x0, box.x1, to.x0, to.x1) < 0.5 * box.width())
+        continue;
       const double apart = std::max({0.0, box.y0 - to.y1, to.y0 - box.y1});
       if (apart < 0.35 * height && apart < nearest) {
         nearest = apart;

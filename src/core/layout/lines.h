@@ -12,10 +12,10 @@ namespace burnisher::layout {
 struct LetterLine {
   std::vector<Component> letters;  // left to right
   std::vector<Component> marks;
-  Box box;                         // letters and marks
+  Box box;  // letters and marks
   Polyline baseline;
   double x_height = 0;
-  bool size_sure = true;           // false: the x-height is borrowed or guessed
+  bool size_sure = true;  // false: the x-height is borrowed or guessed
 };
 
 // `widest_gap`: between two letters of a line, in line heights.

@@ -8,9 +8,9 @@ namespace {
 
 constexpr double kUsualAscender = 1.45;  // capital or ascender height in x-heights
 constexpr double kLeastAscender = 1.22, kMostAscender = 1.8;
-constexpr double kKnotDistance = 9;      // x-heights between the knots of a baseline
-constexpr double kKnotReach = 11;        // x-heights around a knot that say where it lies
-constexpr size_t kBendable = 14;         // letters from which on a line's bend can be told
+constexpr double kKnotDistance = 9;  // x-heights between the knots of a baseline
+constexpr double kKnotReach = 11;    // x-heights around a knot that say where it lies
+constexpr size_t kBendable = 14;     // letters from which on a line's bend can be told
 
 double median(std::vector<double> values) {
   if (values.empty()) return 0;
@@ -19,7 +19,9 @@ double median(std::vector<double> values) {
   return *middle;
 }
 
-double centre(const Component& c) { return (c.x0 + c.x1) / 2.0; }
+double centre(const Component& c) {
+  return (c.x0 + c.x1) / 2.0;
+}
 
 struct Slope {
   double at0 = 0, slope = 0;
@@ -56,13 +58,16 @@ Polyline bent_baseline(const LetterLine& line, const Slope& straight, double siz
     std::vector<double> near;
     for (const Component& c : line.letters) {
       const double off = c.y1 - straight(centre(c));
-      if (std::fabs(centre(c) - x) < kKnotReach * size && std::fabs(off) < 0.8 * size) near.push_back(off);
+      if (std::fabs(centre(c) - x) < kKnotReach * size && std::fabs(off) < 0.8 * size)
+        near.push_back(off);
     }
     offsets.push_back(near.size() >= 5 ? median(near) : (offsets.empty() ? 0.0 : offsets.back()));
   }
   Polyline baseline;
   for (int k = 0; k < knots; ++k) {
-    const auto at = [&](int i) { return offsets[static_cast<size_t>(std::clamp(i, 0, knots - 1))]; };
+    const auto at = [&](int i) {
+      return offsets[static_cast<size_t>(std::clamp(i, 0, knots - 1))];
+    };
     const double x = x0 + (x1 - x0) * k / (knots - 1);
     baseline.push_back({x, straight(x) + (at(k - 1) + 2 * at(k) + at(k + 1)) / 4});
   }
@@ -100,7 +105,8 @@ Heights heights_of(const LetterLine& line) {
   const size_t n = tops.size();
   double widest = 0;
   size_t cut = 0;
-  for (size_t i = std::max<size_t>(1, n / 8); i + std::max<size_t>(1, n / 20) <= n - (n > 1 ? 0 : 1) && i < n; ++i) {
+  for (size_t i = std::max<size_t>(1, n / 8);
+       i + std::max<size_t>(1, n / 20) <= n - (n > 1 ? 0 : 1) && i < n; ++i) {
     const std::vector<double> low(tops.begin(), tops.begin() + static_cast<long>(i));
     const std::vector<double> high(tops.begin() + static_cast<long>(i), tops.end());
     const double ratio = median(high) / median(low);
@@ -108,7 +114,8 @@ Heights heights_of(const LetterLine& line) {
     double spread = 0;
     for (double t : low) spread += std::fabs(t - median(low));
     for (double t : high) spread += std::min(std::fabs(t - median(high)), 0.3 * median(high));
-    const double score = (median(high) - median(low)) / (spread / static_cast<double>(n) + 0.02 * median(high));
+    const double score =
+        (median(high) - median(low)) / (spread / static_cast<double>(n) + 0.02 * median(high));
     if (ratio > kLeastAscender && ratio < kMostAscender && score > widest) {
       widest = score;
       cut = i;
@@ -146,7 +153,9 @@ PageSizes page_sizes(const std::vector<Heights>& all) {
   return sizes;
 }
 
-double close_to(double a, double b) { return std::fabs(std::log(a / b)); }
+double close_to(double a, double b) {
+  return std::fabs(std::log(a / b));
+}
 
 }  // namespace
 
@@ -165,7 +174,8 @@ void measure_lines(std::vector<LetterLine>& lines, double text_height) {
     if (page.x_height <= 0) continue;
     // One size class for the page's main text: lines near it take the page's measure.
     const bool body = h.two_groups && close_to(h.low, page.x_height) < 0.14;
-    const bool body_capitals = !h.two_groups && close_to(h.high / page.ascender, page.x_height) < 0.14;
+    const bool body_capitals =
+        !h.two_groups && close_to(h.high / page.ascender, page.x_height) < 0.14;
     const bool body_small = !h.two_groups && close_to(h.high, page.x_height) < 0.12;
     if (body) line.x_height = h.count >= 25 ? (h.low + page.x_height) / 2 : page.x_height;
     if (body_capitals || body_small) line.x_height = page.x_height;

@@ -13,7 +13,7 @@ namespace burnisher::layout {
 namespace {
 
 constexpr double kPieceGap = 1.0;        // line heights; word spaces are narrower, gutters wider
-constexpr double kLineGap = 8;           // leaders, tab stops and table columns lie within a line
+constexpr double kLineGap = 12;          // leaders, tab stops and table columns lie within a line
 constexpr double kSmallestPicture = 10;  // text heights, of the shorter side
 
 // Boxes that touch grow together, until none do.
@@ -23,7 +23,8 @@ std::vector<Box> merged(std::vector<Box> boxes, double reach) {
     for (size_t i = 0; i < boxes.size() && !changed; ++i) {
       for (size_t k = i + 1; k < boxes.size(); ++k) {
         const Box &a = boxes[i], &b = boxes[k];
-        const bool touch = a.x0 - reach < b.x1 && b.x0 - reach < a.x1 && a.y0 - reach < b.y1 && b.y0 - reach < a.y1;
+        const bool touch = a.x0 - reach < b.x1 && b.x0 - reach < a.x1 && a.y0 - reach < b.y1 &&
+                           b.y0 - reach < a.y1;
         if (!touch) continue;
         boxes[i] = united(a, b);
         boxes.erase(boxes.begin() + static_cast<long>(k));
@@ -81,7 +82,9 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
   Sorted sorted = sort_components(found.list, text_height);
   const std::vector<Block> pictures = picture_blocks(sorted.pictures, text_height);
   const auto in_picture = [&](const Component& c) {
-    return std::any_of(pictures.begin(), pictures.end(), [&](const Block& b) { return bounds(b.outline).contains(c.box().centre()); });
+    return std::any_of(pictures.begin(), pictures.end(), [&](const Block& b) {
+      return bounds(b.outline).contains(c.box().centre());
+    });
   };
   for (auto* group : {&sorted.letters, &sorted.marks}) {
     group->erase(std::remove_if(group->begin(), group->end(), in_picture), group->end());
@@ -89,8 +92,10 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
   std::vector<Box> gutters;
   if (settings.columns != 1) {
     std::vector<Box> pieces;
-    for (const LetterLine& piece : chain_lines(sorted, {}, text_height, kPieceGap)) pieces.push_back(piece.box);
-    gutters = cut_at_rules(gutters_of(pieces, text_height, ink.width(), ink.height()), sorted.rules);
+    for (const LetterLine& piece : chain_lines(sorted, {}, text_height, kPieceGap))
+      pieces.push_back(piece.box);
+    gutters =
+        cut_at_rules(gutters_of(pieces, text_height, ink.width(), ink.height()), sorted.rules);
   }
   std::vector<LetterLine> lines = chain_lines(sorted, gutters, text_height, kLineGap);
   absorb_scraps(text_height, lines);

@@ -22,12 +22,14 @@ struct Frame {
   Box box(const Box& b) const { return placed(b, page, positions); }
 };
 
-void add_line(pugi::xml_node block_node, const Line& line, const Frame& frame, const std::string& id) {
+void add_line(pugi::xml_node block_node, const Line& line, const Frame& frame,
+              const std::string& id) {
   auto node = block_node.append_child("TextLine");
   node.append_attribute("ID") = id.c_str();
   std::string baseline;
   for (const Point& p : placed(line.baseline, frame.page, frame.positions)) {
-    baseline += fmt::format("{}{},{}", baseline.empty() ? "" : " ", std::lround(p.x), std::lround(p.y));
+    baseline +=
+        fmt::format("{}{},{}", baseline.empty() ? "" : " ", std::lround(p.x), std::lround(p.y));
   }
   node.append_attribute("BASELINE") = baseline.c_str();
   add_box(node, frame.box(line.box));
@@ -49,10 +51,11 @@ void add_line(pugi::xml_node block_node, const Line& line, const Frame& frame, c
   }
 }
 
-void add_block(pugi::xml_node space, const Block& block, const Frame& frame, const std::string& id) {
-  const char* element = !block.lines.empty()                    ? "TextBlock"
+void add_block(pugi::xml_node space, const Block& block, const Frame& frame,
+               const std::string& id) {
+  const char* element = !block.lines.empty()                  ? "TextBlock"
                         : block.kind == BlockKind::kSeparator ? "GraphicalElement"
-                                                                : "Illustration";
+                                                              : "Illustration";
   auto node = space.append_child(element);
   node.append_attribute("ID") = id.c_str();
   add_box(node, frame.box(bounds(block.outline)));
@@ -79,7 +82,9 @@ std::string alto_head(const std::string& source_file) {
   return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
          "<alto xmlns=\"http://www.loc.gov/standards/alto/ns-v4#\" SCHEMAVERSION=\"4.4\">\n"
          "  <Description>\n    <MeasurementUnit>pixel</MeasurementUnit>\n"
-         "    <sourceImageInformation>" + name.str() + "</sourceImageInformation>\n"
+         "    <sourceImageInformation>" +
+         name.str() +
+         "</sourceImageInformation>\n"
          "    <Processing ID=\"reading\"><processingSoftware><softwareName>Burnisher</softwareName>"
          "</processingSoftware></Processing>\n  </Description>\n  <Layout>\n";
 }
@@ -99,14 +104,18 @@ std::string alto_page(const Page& page, Positions positions, int number) {
   const Frame frame{page, positions};
   int block_number = 0;
   for (const Block& block : page.blocks) {
-    if (has_line_with_words(block)) add_block(space, block, frame, fmt::format("p{}b{}", number, ++block_number));
+    if (has_line_with_words(block))
+      add_block(space, block, frame, fmt::format("p{}b{}", number, ++block_number));
   }
   std::ostringstream text;
-  for (const auto& child : document.children()) child.print(text, "  ", pugi::format_indent, pugi::encoding_auto, 2);
+  for (const auto& child : document.children())
+    child.print(text, "  ", pugi::format_indent, pugi::encoding_auto, 2);
   return text.str();
 }
 
-std::string alto_tail() { return "  </Layout>\n</alto>\n"; }
+std::string alto_tail() {
+  return "  </Layout>\n</alto>\n";
+}
 
 std::string write_alto(const std::vector<Page>& pages, Positions positions) {
   std::string text = alto_head(pages.empty() ? "" : pages.front().file);

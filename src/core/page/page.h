@@ -39,7 +39,7 @@ struct Word {
 struct Line {
   Polyline baseline;  // left to right
   double x_height = 0;
-  Box box;            // the ink
+  Box box;  // the ink
   std::vector<Word> words;
   double confidence = 0;
 

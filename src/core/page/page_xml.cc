@@ -64,7 +64,8 @@ void add_word(pugi::xml_node line_node, const Word& word, const std::string& id)
 void add_line(pugi::xml_node block_node, const Line& line, const std::string& id) {
   auto node = block_node.append_child("TextLine");
   node.append_attribute("id") = id.c_str();
-  node.append_attribute("custom") = fmt::format("x_height {{value:{:.2f};}}", line.x_height).c_str();
+  node.append_attribute("custom") =
+      fmt::format("x_height {{value:{:.2f};}}", line.x_height).c_str();
   add_coords(node, line.box.corners());
   node.append_child("Baseline").append_attribute("points") = points_text(line.baseline).c_str();
   int number = 0;
@@ -85,13 +86,16 @@ double custom_value(const char* custom, const char* name, const char* key, doubl
 std::string custom_of(const Page& page) {
   const Affine& m = page.geometry.to_scan;
   return fmt::format(
-      "scan {{page:{}; width:{}; height:{}; dpi:{:.2f}; a:{:.9g}; b:{:.9g}; c:{:.9g}; d:{:.9g}; e:{:.9g}; f:{:.9g};}}",
-      page.number, page.geometry.scan_width, page.geometry.scan_height, page.dpi, m.a, m.b, m.c, m.d,
-      m.e, m.f);
+      "scan {{page:{}; width:{}; height:{}; dpi:{:.2f}; a:{:.9g}; b:{:.9g}; c:{:.9g}; d:{:.9g}; "
+      "e:{:.9g}; f:{:.9g};}}",
+      page.number, page.geometry.scan_width, page.geometry.scan_height, page.dpi, m.a, m.b, m.c,
+      m.d, m.e, m.f);
 }
 
 void read_geometry(const char* custom, Page& page) {
-  const auto value = [&](const char* key, double fallback) { return custom_value(custom, "scan {", key, fallback); };
+  const auto value = [&](const char* key, double fallback) {
+    return custom_value(custom, "scan {", key, fallback);
+  };
   page.number = static_cast<int>(value("page", 1));
   page.geometry.scan_width = static_cast<int>(value(" width", page.width));
   page.geometry.scan_height = static_cast<int>(value(" height", page.height));
@@ -112,7 +116,8 @@ Word read_word(const pugi::xml_node& node) {
   for (const auto& child : node.children("Glyph")) {
     const auto characters = decode_utf8(child.child("TextEquiv").child("Unicode").text().get());
     if (characters.size() != 1) continue;
-    word.glyphs.push_back({characters[0], bounds(points_of(child.child("Coords").attribute("points").value())),
+    word.glyphs.push_back({characters[0],
+                           bounds(points_of(child.child("Coords").attribute("points").value())),
                            confidence_of(child)});
   }
   return word;
@@ -129,7 +134,8 @@ void spread_words(const std::string& text, double confidence, Line& line) {
   }
   double at = line.box.x0;
   for (const std::string& w : words) {
-    const double width = line.box.width() * static_cast<double>(decode_utf8(w).size()) / static_cast<double>(std::max<size_t>(1, total - 1));
+    const double width = line.box.width() * static_cast<double>(decode_utf8(w).size()) /
+                         static_cast<double>(std::max<size_t>(1, total - 1));
     line.words.push_back({compose(w), {at, line.box.y0, at + width, line.box.y1}, confidence, {}});
     at += width + line.box.width() / static_cast<double>(std::max<size_t>(1, total - 1));
   }
@@ -169,7 +175,8 @@ std::vector<pugi::xml_node> ordered_regions(const pugi::xml_node& page_node) {
     order.emplace_back(found.node().attribute("index").as_int(static_cast<int>(order.size())),
                        found.node().attribute("regionRef").value());
   }
-  std::stable_sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+  std::stable_sort(order.begin(), order.end(),
+                   [](const auto& a, const auto& b) { return a.first < b.first; });
   std::vector<pugi::xml_node> sorted;
   for (const auto& [index, id] : order) {
     const auto found = by_id.find(id);
@@ -220,7 +227,8 @@ std::string write_page_xml(const Page& page, const std::string& image_name) {
     if (*region.type) child.append_attribute("type") = region.type;
     add_coords(child, block.outline);
     int line_number = 0;
-    for (const Line& line : block.lines) add_line(child, line, fmt::format("{}l{}", id, ++line_number));
+    for (const Line& line : block.lines)
+      add_line(child, line, fmt::format("{}l{}", id, ++line_number));
   }
   std::ostringstream text;
   document.save(text, "  ");
@@ -239,7 +247,8 @@ PageXml read_page_xml(const std::string& bytes, const std::string& path) {
   Page& page = read.page;
   page.width = node.attribute("imageWidth").as_int();
   page.height = node.attribute("imageHeight").as_int();
-  if (page.width < 1 || page.height < 1) throw FormatError(path + ": imageWidth and imageHeight are missing");
+  if (page.width < 1 || page.height < 1)
+    throw FormatError(path + ": imageWidth and imageHeight are missing");
   page.geometry.scan_width = page.width;
   page.geometry.scan_height = page.height;
   read_geometry(node.attribute("custom").value(), page);

@@ -65,7 +65,8 @@ bool is_gray(const poppler::image& image) {
     const auto* row = reinterpret_cast<const uint8_t*>(data);
     for (int x = 0; x < image.width(); ++x) {
       const uint8_t* p = row + 3 * x;
-      if (std::abs(p[0] - p[1]) > kColourTolerance || std::abs(p[1] - p[2]) > kColourTolerance) return false;
+      if (std::abs(p[0] - p[1]) > kColourTolerance || std::abs(p[1] - p[2]) > kColourTolerance)
+        return false;
     }
   }
   return true;
@@ -74,7 +75,8 @@ bool is_gray(const poppler::image& image) {
 Picture picture_of(const poppler::image& image) {
   const int width = image.width(), height = image.height();
   const auto row_of = [&](int y) {
-    return reinterpret_cast<const uint8_t*>(image.const_data() + static_cast<long>(y) * image.bytes_per_row());
+    return reinterpret_cast<const uint8_t*>(image.const_data() +
+                                            static_cast<long>(y) * image.bytes_per_row());
   };
   if (!is_gray(image)) {
     Colour colour(width, height);
@@ -102,7 +104,9 @@ Picture picture_of(const poppler::image& image) {
 
 }  // namespace
 
-int count_pdf_pages(const std::string& path) { return open(path)->pages(); }
+int count_pdf_pages(const std::string& path) {
+  return open(path)->pages();
+}
 
 Scan read_pdf_page(const std::string& path, int page, const ScanLimits& limits) {
   const auto document = open(path);

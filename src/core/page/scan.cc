@@ -21,11 +21,13 @@ namespace fs = std::filesystem;
 // Outside of these a stated resolution is a default or a mistake (72 and 96 are screen values).
 constexpr double kLeastBelievableDpi = 100, kMostBelievableDpi = 2400;
 
-const char* const kEndings[] = {".png", ".jpg", ".jpeg", ".tif", ".tiff", ".pbm", ".pgm", ".ppm", ".pnm", ".pdf"};
+const char* const kEndings[] = {".png", ".jpg", ".jpeg", ".tif", ".tiff",
+                                ".pbm", ".pgm", ".ppm",  ".pnm", ".pdf"};
 
 bool known_ending(const fs::path& path) {
   std::string ending = path.extension();
-  std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+  std::transform(ending.begin(), ending.end(), ending.begin(),
+                 [](unsigned char c) { return std::tolower(c); });
   return std::find(std::begin(kEndings), std::end(kEndings), ending) != std::end(kEndings);
 }
 
@@ -47,9 +49,12 @@ FileKind kind_of(const std::string& path) {
       four == std::string("II+\0", 4) || four == std::string("MM\0+", 4)) {
     return FileKind::kTiff;
   }
-  if (count > 2 && b[0] == 'P' && b[1] >= '1' && b[1] <= '6' && std::isspace(b[2])) return FileKind::kPnm;
+  if (count > 2 && b[0] == 'P' && b[1] >= '1' && b[1] <= '6' && std::isspace(b[2]))
+    return FileKind::kPnm;
   if (head.find("%PDF-") != std::string::npos) return FileKind::kPdf;
-  throw InputError(path + ": is no picture Burnisher can read (PNG, JPEG, TIFF, PNM, PDF), whatever its name says");
+  throw InputError(
+      path +
+      ": is no picture Burnisher can read (PNG, JPEG, TIFF, PNM, PDF), whatever its name says");
 }
 
 double believable(double dpi) {
@@ -77,7 +82,8 @@ ScanFile::ScanFile(const std::string& path, const ScanLimits& limits)
 }
 
 Scan ScanFile::read(int page) const {
-  const std::string where = page_count_ > 1 ? "page " + std::to_string(page) + " of " + path_ : path_;
+  const std::string where =
+      page_count_ > 1 ? "page " + std::to_string(page) + " of " + path_ : path_;
   try {
     Scan scan;
     switch (kind_) {

@@ -10,11 +10,11 @@ namespace burnisher {
 
 struct Scan {
   std::string file;
-  int page = 1;        // from 1, within the file
-  int page_count = 1;  // of the file
-  Picture picture;     // Gray, Colour or Bitonal
-  double stated_dpi = 0;  // what the file says; 0: nothing, or something absurd
-  bool has_text = false;  // a PDF page that carries real text already
+  int page = 1;                    // from 1, within the file
+  int page_count = 1;              // of the file
+  Picture picture;                 // Gray, Colour or Bitonal
+  double stated_dpi = 0;           // what the file says; 0: nothing, or something absurd
+  bool has_text = false;           // a PDF page that carries real text already
   std::vector<std::string> notes;  // what a person should know: cut short, text already there...
 };
 

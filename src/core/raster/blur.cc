@@ -26,7 +26,8 @@ std::vector<float> kernel(double sigma) {
 BURNISHER_MULTIVERSION void gaussian_blur(Field& field, double sigma) {
   if (sigma <= 0.2 || field.empty()) return;
   const std::vector<float> taps = kernel(sigma);
-  const int radius = static_cast<int>(taps.size() / 2), width = field.width(), height = field.height();
+  const int radius = static_cast<int>(taps.size() / 2), width = field.width(),
+            height = field.height();
   Field across(width, height);
   std::vector<float> padded(static_cast<size_t>(width + 2 * radius));
   for (int y = 0; y < height; ++y) {

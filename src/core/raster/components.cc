@@ -17,8 +17,10 @@ int root_of(std::vector<int>& parent, int i) {
 void join(std::vector<int>& parent, int a, int b) {
   a = root_of(parent, a);
   b = root_of(parent, b);
-  if (a < b) parent[static_cast<size_t>(b)] = a;
-  else parent[static_cast<size_t>(a)] = b;
+  if (a < b)
+    parent[static_cast<size_t>(b)] = a;
+  else
+    parent[static_cast<size_t>(a)] = b;
 }
 
 }  // namespace

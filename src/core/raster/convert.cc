@@ -9,7 +9,8 @@ namespace {
 
 BURNISHER_MULTIVERSION void luminance(const uint8_t* rgb, int count, uint8_t* gray) {
   for (int x = 0; x < count; ++x) {
-    gray[x] = static_cast<uint8_t>((rgb[3 * x] * 77 + rgb[3 * x + 1] * 150 + rgb[3 * x + 2] * 29 + 128) >> 8);
+    gray[x] = static_cast<uint8_t>(
+        (rgb[3 * x] * 77 + rgb[3 * x + 1] * 150 + rgb[3 * x + 2] * 29 + 128) >> 8);
   }
 }
 
@@ -65,7 +66,8 @@ Gray reduced(const Gray& picture, int factor) {
   for (int y = 0; y < small.height(); ++y) {
     std::fill(sums.begin(), sums.end(), 0);
     for (int j = 0; j < factor; ++j) {
-      add_row(picture.row(std::min(picture.height() - 1, y * factor + j)), across, factor, sums.data());
+      add_row(picture.row(std::min(picture.height() - 1, y * factor + j)), across, factor,
+              sums.data());
     }
     for (int x = 0; x < small.width(); ++x) {
       small.row(y)[x] = static_cast<uint8_t>(sums[static_cast<size_t>(x)] / area);

@@ -61,8 +61,7 @@ struct Decoder {
     jpeg_mem_src(&codec, bytes.data(), bytes.size());
     jpeg_read_header(&codec, TRUE);
     const bool four = codec.jpeg_color_space == JCS_CMYK || codec.jpeg_color_space == JCS_YCCK;
-    codec.out_color_space =
-        four ? JCS_CMYK : (codec.num_components == 1 ? JCS_GRAYSCALE : JCS_RGB);
+    codec.out_color_space = four ? JCS_CMYK : (codec.num_components == 1 ? JCS_GRAYSCALE : JCS_RGB);
     jpeg_calc_output_dimensions(&codec);
     return true;
   }
@@ -127,8 +126,10 @@ JpegRead read_jpeg(const std::vector<uint8_t>& bytes, double pixel_limit) {
   Gray gray;
   Colour colour;
   const bool four = codec.out_color_space == JCS_CMYK;
-  if (codec.out_color_space == JCS_GRAYSCALE) gray = Gray(width, height, 255);
-  else colour = Colour(width, height, 255);
+  if (codec.out_color_space == JCS_GRAYSCALE)
+    gray = Gray(width, height, 255);
+  else
+    colour = Colour(width, height, 255);
   std::vector<uint8_t> inks(four ? static_cast<size_t>(width) * 4 : 0);
   for (int y = 0; y < height; ++y) {
     uint8_t* row = four ? inks.data() : (gray.empty() ? colour.row(y) : gray.row(y));
@@ -142,8 +143,10 @@ JpegRead read_jpeg(const std::vector<uint8_t>& bytes, double pixel_limit) {
   if (codec.saw_JFIF_marker && codec.density_unit != 0 && codec.X_density > 0) {
     read.dpi = codec.X_density * (codec.density_unit == 2 ? 2.54 : 1.0);
   }
-  if (gray.empty()) read.picture = std::move(colour);
-  else read.picture = std::move(gray);
+  if (gray.empty())
+    read.picture = std::move(colour);
+  else
+    read.picture = std::move(gray);
   return read;
 }
 

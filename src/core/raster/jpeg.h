@@ -10,8 +10,8 @@
 namespace burnisher {
 
 struct JpegRead {
-  Picture picture;     // Gray or Colour; CMYK is turned into sRGB
-  double dpi = 0;      // 0 when the file does not say
+  Picture picture;         // Gray or Colour; CMYK is turned into sRGB
+  double dpi = 0;          // 0 when the file does not say
   bool cut_short = false;  // the data ended early; the rest is as libjpeg fills it
 };
 

@@ -127,8 +127,10 @@ PngRead read_png(const std::vector<uint8_t>& bytes, double pixel_limit) {
   if (!reader.prepare()) throw FormatError(reader.message);
   PngRead read;
   const int w = static_cast<int>(width), h = static_cast<int>(height);
-  if (png_get_channels(reader.png, reader.info) == 1) read.picture = decode_rows<Gray>(reader, w, h);
-  else read.picture = decode_rows<Colour>(reader, w, h);
+  if (png_get_channels(reader.png, reader.info) == 1)
+    read.picture = decode_rows<Gray>(reader, w, h);
+  else
+    read.picture = decode_rows<Colour>(reader, w, h);
   const auto per_metre = png_get_pixels_per_meter(reader.png, reader.info);
   read.dpi = per_metre * kMetresPerInch;
   return read;

@@ -66,7 +66,8 @@ Picture read_pnm(const std::vector<uint8_t>& bytes, double pixel_limit) {
       for (int b = 0; !plain && b < picture.stride(); ++b) {
         picture.row(y)[b] = static_cast<uint8_t>(cursor.byte());
       }
-      if (!plain && width % 8) picture.row(y)[picture.stride() - 1] &= static_cast<uint8_t>(0xff << (8 - width % 8));
+      if (!plain && width % 8)
+        picture.row(y)[picture.stride() - 1] &= static_cast<uint8_t>(0xff << (8 - width % 8));
       for (int x = 0; plain && x < width; ++x) picture.set_ink(x, y, cursor.digit() == 1);
     }
     return picture;

@@ -6,7 +6,7 @@
 namespace burnisher {
 namespace {
 
-constexpr int kSmallestLetter = 5;      // pixels; lower ones are dots, specks or unreadable
+constexpr int kSmallestLetter = 5;  // pixels; lower ones are dots, specks or unreadable
 constexpr int kLargestLetter = 400;
 constexpr int kFewestLetters = 12;
 constexpr double kBinsPerOctave = 8;
@@ -28,14 +28,16 @@ double dominant_height(const std::vector<Component>& components) {
     if (!letter_like(c)) continue;
     ++letters;
     const double at = kBinsPerOctave * std::log2(static_cast<double>(c.height()) / kSmallestLetter);
-    // Larger letters are rarer; weighing them up a little keeps specks of a noisy page from winning.
+    // Larger letters are rarer; weighing them up a little keeps specks of a noisy page from
+    // winning.
     bins[static_cast<size_t>(at)] += std::sqrt(c.height());
   }
   if (letters < kFewestLetters) return 0;
   size_t best = 0;
   double most = 0;
   for (size_t i = 0; i < bins.size(); ++i) {
-    const double around = bins[i] + (i > 0 ? bins[i - 1] : 0) + (i + 1 < bins.size() ? bins[i + 1] : 0);
+    const double around =
+        bins[i] + (i > 0 ? bins[i - 1] : 0) + (i + 1 < bins.size() ? bins[i + 1] : 0);
     if (around > most) {
       most = around;
       best = i;

@@ -65,7 +65,8 @@ bool read_bitonal(TIFF* tiff, int width, int height, bool zero_is_white, TiffRea
     }
     uint8_t* to = picture.row(y);
     for (int b = 0; b < picture.stride(); ++b) {
-      to[b] = zero_is_white ? row[static_cast<size_t>(b)] : static_cast<uint8_t>(~row[static_cast<size_t>(b)]);
+      to[b] = zero_is_white ? row[static_cast<size_t>(b)]
+                            : static_cast<uint8_t>(~row[static_cast<size_t>(b)]);
     }
     to[picture.stride() - 1] &= tail;
   }
@@ -106,9 +107,12 @@ void read_any(TIFF* tiff, int width, int height, TiffRead& read) {
   Colour colour(width, height);
   for (int y = 0; y < height; ++y) {
     for (int x = 0; x < width; ++x) {
-      const uint32_t p = pixels[static_cast<size_t>(y) * static_cast<size_t>(width) + static_cast<size_t>(x)];
+      const uint32_t p =
+          pixels[static_cast<size_t>(y) * static_cast<size_t>(width) + static_cast<size_t>(x)];
       const int alpha = static_cast<int>(TIFFGetA(p));
-      const auto on_white = [&](uint32_t c) { return static_cast<uint8_t>(static_cast<int>(c) + 255 - alpha); };
+      const auto on_white = [&](uint32_t c) {
+        return static_cast<uint8_t>(static_cast<int>(c) + 255 - alpha);
+      };
       uint8_t* to = colour.row(y) + 3 * x;
       to[0] = on_white(TIFFGetR(p));
       to[1] = on_white(TIFFGetG(p));
@@ -143,12 +147,18 @@ tmsize_t write_memory(thandle_t handle, void* from, tmsize_t count) {
 
 toff_t seek_memory(thandle_t handle, toff_t offset, int from) {
   auto* file = static_cast<MemoryFile*>(handle);
-  file->at = from == SEEK_SET ? offset : from == SEEK_CUR ? file->at + offset : file->bytes.size() + offset;
+  file->at = from == SEEK_SET   ? offset
+             : from == SEEK_CUR ? file->at + offset
+                                : file->bytes.size() + offset;
   return file->at;
 }
 
-int close_memory(thandle_t) { return 0; }
-toff_t size_memory(thandle_t handle) { return static_cast<MemoryFile*>(handle)->bytes.size(); }
+int close_memory(thandle_t) {
+  return 0;
+}
+toff_t size_memory(thandle_t handle) {
+  return static_cast<MemoryFile*>(handle)->bytes.size();
+}
 
 void describe(TIFF* tiff, const Picture& picture, double dpi) {
   const bool bitonal = std::holds_alternative<Bitonal>(picture);
@@ -159,9 +169,12 @@ void describe(TIFF* tiff, const Picture& picture, double dpi) {
   TIFFSetField(tiff, TIFFTAG_SAMPLESPERPIXEL, colour ? 3 : 1);
   TIFFSetField(tiff, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG);
   TIFFSetField(tiff, TIFFTAG_ROWSPERSTRIP, static_cast<uint32_t>(height_of(picture)));
-  TIFFSetField(tiff, TIFFTAG_COMPRESSION, bitonal ? COMPRESSION_CCITTFAX4 : COMPRESSION_ADOBE_DEFLATE);
+  TIFFSetField(tiff, TIFFTAG_COMPRESSION,
+               bitonal ? COMPRESSION_CCITTFAX4 : COMPRESSION_ADOBE_DEFLATE);
   TIFFSetField(tiff, TIFFTAG_PHOTOMETRIC,
-               bitonal ? PHOTOMETRIC_MINISWHITE : colour ? PHOTOMETRIC_RGB : PHOTOMETRIC_MINISBLACK);
+               bitonal  ? PHOTOMETRIC_MINISWHITE
+               : colour ? PHOTOMETRIC_RGB
+                        : PHOTOMETRIC_MINISBLACK);
   if (dpi > 0) {
     TIFFSetField(tiff, TIFFTAG_RESOLUTIONUNIT, RESUNIT_INCH);
     TIFFSetField(tiff, TIFFTAG_XRESOLUTION, dpi);
@@ -209,8 +222,9 @@ TiffRead read_tiff(const std::string& path, int page, double pixel_limit) {
   TiffRead read;
   read.dpi = resolution(tiff.get());
   const int w = static_cast<int>(width), h = static_cast<int>(height);
-  const bool plain = samples == 1 && !TIFFIsTiled(tiff.get()) &&
-                     (photometric == PHOTOMETRIC_MINISWHITE || photometric == PHOTOMETRIC_MINISBLACK);
+  const bool plain =
+      samples == 1 && !TIFFIsTiled(tiff.get()) &&
+      (photometric == PHOTOMETRIC_MINISWHITE || photometric == PHOTOMETRIC_MINISBLACK);
   const bool zero_is_white = photometric == PHOTOMETRIC_MINISWHITE;
   if (plain && bits == 1 && read_bitonal(tiff.get(), w, h, zero_is_white, read)) return read;
   if (plain && (bits == 8 || bits == 16) &&

@@ -18,7 +18,8 @@ const std::array<Weights, kPhases + 1>& weights() {
     std::array<Weights, kPhases + 1> made{};
     for (int i = 0; i <= kPhases; ++i) {
       const float t = static_cast<float>(i) / kPhases;
-      made[static_cast<size_t>(i)] = {((-0.5f * t + 1) * t - 0.5f) * t, (1.5f * t - 2.5f) * t * t + 1,
+      made[static_cast<size_t>(i)] = {((-0.5f * t + 1) * t - 0.5f) * t,
+                                      (1.5f * t - 2.5f) * t * t + 1,
                                       ((-1.5f * t + 2) * t + 0.5f) * t, (0.5f * t - 0.5f) * t * t};
     }
     return made;
@@ -47,7 +48,8 @@ inline void warp_row(const Dense& source, const Affine& map, int y, const Weight
       const uint8_t* from = source.row(yi - 1) + (xi - 1) * n;
       for (size_t j = 0; j < 4; ++j, from += stride) {
         for (int c = 0; c < n; ++c) {
-          sum[c] += wy[j] * (wx[0] * from[c] + wx[1] * from[n + c] + wx[2] * from[2 * n + c] + wx[3] * from[3 * n + c]);
+          sum[c] += wy[j] * (wx[0] * from[c] + wx[1] * from[n + c] + wx[2] * from[2 * n + c] +
+                             wx[3] * from[3 * n + c]);
         }
       }
     } else {
@@ -68,7 +70,8 @@ inline void warp_row(const Dense& source, const Affine& map, int y, const Weight
 }
 
 BURNISHER_MULTIVERSION
-void warp_gray(const Gray& source, const Affine& map, const Weights* table, uint8_t fill, Gray& out) {
+void warp_gray(const Gray& source, const Affine& map, const Weights* table, uint8_t fill,
+               Gray& out) {
   for (int y = 0; y < out.height(); ++y) warp_row(source, map, y, table, fill, out);
 }
 

@@ -8,8 +8,8 @@ namespace burnisher::recognise {
 Alphabet::Alphabet(const std::string& characters) : characters_(decode_utf8(characters)) {
   for (size_t i = 0; i < characters_.size(); ++i) {
     if (!classes_.emplace(characters_[i], static_cast<int>(i) + 1).second) {
-      throw FormatError("the model's alphabet names the character '" +
-                        encode_utf8(characters_[i]) + "' twice; the model file is damaged");
+      throw FormatError("the model's alphabet names the character '" + encode_utf8(characters_[i]) +
+                        "' twice; the model file is damaged");
     }
   }
 }

@@ -11,8 +11,12 @@ const dnnl::engine& cpu() {
   return engine;
 }
 
-SingleThread::SingleThread() : before_(omp_get_max_threads()) { omp_set_num_threads(1); }
-SingleThread::~SingleThread() { omp_set_num_threads(before_); }
+SingleThread::SingleThread() : before_(omp_get_max_threads()) {
+  omp_set_num_threads(1);
+}
+SingleThread::~SingleThread() {
+  omp_set_num_threads(before_);
+}
 
 Extent output_of(const ConvShape& layer, const Extent& input) {
   const auto size = [](int in, int pad, int kernel, int dilation, int stride) {
@@ -28,8 +32,8 @@ memory::desc channels_last(const Extent& extent) {
 }
 
 memory::desc weights_desc(const ConvShape& layer, memory::format_tag tag) {
-  return memory::desc({layer.out, layer.in, layer.kernel_h, layer.kernel_w},
-                      memory::data_type::f32, tag);
+  return memory::desc({layer.out, layer.in, layer.kernel_h, layer.kernel_w}, memory::data_type::f32,
+                      tag);
 }
 
 ConvGeometry geometry_of(const ConvShape& layer) {

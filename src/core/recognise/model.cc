@@ -11,7 +11,9 @@ using nlohmann::json;
 
 const char* const kFormat = "burnisher-model-1";
 
-std::vector<int> weight_shape(const ConvShape& l) { return {l.out, l.in, l.kernel_h, l.kernel_w}; }
+std::vector<int> weight_shape(const ConvShape& l) {
+  return {l.out, l.in, l.kernel_h, l.kernel_w};
+}
 
 void check(const Model& model) {
   const auto expect = [&](const std::string& name, const std::vector<int>& shape) {
@@ -99,14 +101,16 @@ void write_model(const std::string& path, const Model& model, bool half) {
   file.tensors = model.tensors;
   file.metadata = model.record;
   file.metadata["format"] = kFormat;
-  file.metadata["network"] = json{{"stem", model.plan.stem},
-                                  {"context", model.plan.context},
-                                  {"dilations", model.plan.dilations}}
-                                 .dump();
-  file.metadata["frame"] = json{{"height", model.frame.height},
-                                {"x_height", model.frame.x_height},
-                                {"baseline", model.frame.baseline}}
-                               .dump();
+  file.metadata["network"] = json{
+      {"stem", model.plan.stem},
+      {"context", model.plan.context},
+      {"dilations",
+       model.plan.dilations}}.dump();
+  file.metadata["frame"] = json{
+      {"height", model.frame.height},
+      {"x_height", model.frame.x_height},
+      {"baseline",
+       model.frame.baseline}}.dump();
   file.metadata["alphabet"] = model.alphabet.utf8();
   write_tensor_file(path, file, half);
 }

@@ -114,7 +114,8 @@ struct Network::State {
       step.out = extent = output_of(layer.shape, extent);
       made->largest = std::max(made->largest, extent.count());
       dnnl::post_ops after;
-      if (layer.shape.normalised) after.append_eltwise(1.f, dnnl::algorithm::eltwise_relu, 0.f, 0.f);
+      if (layer.shape.normalised)
+        after.append_eltwise(1.f, dnnl::algorithm::eltwise_relu, 0.f, 0.f);
       dnnl::primitive_attr attributes;
       attributes.set_post_ops(after);
       // The library's own scratch memory is shared by all primitives made in one thread.
@@ -160,12 +161,12 @@ std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) c
   dnnl::stream stream(cpu());
   for (size_t i = 0; i < prepared->steps.size(); ++i) {
     const Step& step = prepared->steps[i];
-    step.run.execute(stream, {{DNNL_ARG_SRC, memory(channels_last(step.in), cpu(), front.data())},
-                              {DNNL_ARG_WEIGHTS, step.weight},
-                              {DNNL_ARG_BIAS, step.bias},
-                              {DNNL_ARG_SCRATCHPAD,
-                               memory(step.plan.scratchpad_desc(), cpu(), scratch.data())},
-                              {DNNL_ARG_DST, memory(channels_last(step.out), cpu(), back.data())}});
+    step.run.execute(
+        stream, {{DNNL_ARG_SRC, memory(channels_last(step.in), cpu(), front.data())},
+                 {DNNL_ARG_WEIGHTS, step.weight},
+                 {DNNL_ARG_BIAS, step.bias},
+                 {DNNL_ARG_SCRATCHPAD, memory(step.plan.scratchpad_desc(), cpu(), scratch.data())},
+                 {DNNL_ARG_DST, memory(channels_last(step.out), cpu(), back.data())}});
     stream.wait();
     // Not a post-operation of oneDNN: a sum after the ReLU falls back to its reference code on
     // processors without AVX-512, a hundred times slower.

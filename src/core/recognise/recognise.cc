@@ -11,11 +11,11 @@
 namespace burnisher::recognise {
 namespace {
 
-constexpr double kMargin = 0.6;            // x-heights of strip beyond the line's ends
+constexpr double kMargin = 0.6;  // x-heights of strip beyond the line's ends
 constexpr double kOtherSizes[] = {0.84, 1.2};
-constexpr int kBatchPixels = 6400;         // strip width read in one go
+constexpr int kBatchPixels = 6400;  // strip width read in one go
 constexpr int kLongestStrip = 6000;
-constexpr double kWorthIt = 0.02;          // gain in confidence that another size must bring
+constexpr double kWorthIt = 0.02;  // gain in confidence that another size must bring
 
 // Mean character confidence: of pages that read well, and what their blocks must reach. Scraps of a
 // few characters are more often dirt than text.
@@ -25,8 +25,8 @@ constexpr double kFewCharacters = 3;
 
 struct LineTask {
   Line* line = nullptr;
-  LinePlace place;       // in pixels of the picture that is sampled
-  double factor = 1;     // on the x-height
+  LinePlace place;    // in pixels of the picture that is sampled
+  double factor = 1;  // on the x-height
 };
 
 struct Reading {
@@ -37,7 +37,8 @@ struct Reading {
 LinePlace place_of(const Line& line, const Affine& page_to_gray) {
   LinePlace place;
   for (const Point& p : line.baseline) place.baseline.push_back(page_to_gray(p));
-  const double scale = std::sqrt(std::fabs(page_to_gray.a * page_to_gray.e - page_to_gray.b * page_to_gray.d));
+  const double scale =
+      std::sqrt(std::fabs(page_to_gray.a * page_to_gray.e - page_to_gray.b * page_to_gray.d));
   place.x_height = line.x_height * scale;
   return place;
 }
@@ -56,7 +57,8 @@ struct Recogniser::State {
   Network network;
   explicit State(const std::string& path) : model(read_model(path)), network(model) {}
 
-  std::vector<Reading> read(const Gray& gray, const Affine& to_page, const std::vector<LineTask>& tasks) const {
+  std::vector<Reading> read(const Gray& gray, const Affine& to_page,
+                            const std::vector<LineTask>& tasks) const {
     std::vector<StripMap> maps;
     std::vector<Gray> strips(tasks.size());
     for (const LineTask& task : tasks) {
@@ -72,11 +74,13 @@ struct Recogniser::State {
     for (size_t i = 0; i < tasks.size(); ++i) {
       if (!strips[i].empty()) order.push_back(i);
     }
-    std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return strips[a].width() < strips[b].width(); });
+    std::sort(order.begin(), order.end(),
+              [&](size_t a, size_t b) { return strips[a].width() < strips[b].width(); });
     std::vector<std::vector<size_t>> batches;
     for (size_t i : order) {
-      const bool full = batches.empty() ||
-                        static_cast<int>(batches.back().size() + 1) * strips[i].width() > kBatchPixels;
+      const bool full =
+          batches.empty() ||
+          static_cast<int>(batches.back().size() + 1) * strips[i].width() > kBatchPixels;
       if (full) batches.emplace_back();
       batches.back().push_back(i);
     }
@@ -90,23 +94,26 @@ struct Recogniser::State {
         const auto characters = best_path(scores[k], model.alphabet);
         Reading& reading = readings[batch[k]];
         reading.confidence = mean_confidence(characters);
-        reading.words = words_of(characters, strips[batch[k]], maps[batch[k]], model.frame, to_page);
+        reading.words =
+            words_of(characters, strips[batch[k]], maps[batch[k]], model.frame, to_page);
       }
     });
     return readings;
   }
 };
 
-Recogniser::Recogniser(const std::string& model_path) : state_(std::make_unique<State>(model_path)) {}
+Recogniser::Recogniser(const std::string& model_path)
+    : state_(std::make_unique<State>(model_path)) {}
 Recogniser::~Recogniser() = default;
 
-void Recogniser::read(const Gray& gray, const Affine& page_to_gray, const RecogniseSettings& settings,
-                      Page& page) const {
+void Recogniser::read(const Gray& gray, const Affine& page_to_gray,
+                      const RecogniseSettings& settings, Page& page) const {
   const Affine to_page = page_to_gray.inverse();
   std::vector<LineTask> tasks;
   for (Block& block : page.blocks) {
     for (Line& line : block.lines) {
-      if (line.baseline.size() >= 2 && line.x_height > 1) tasks.push_back({&line, place_of(line, page_to_gray), 1});
+      if (line.baseline.size() >= 2 && line.x_height > 1)
+        tasks.push_back({&line, place_of(line, page_to_gray), 1});
     }
   }
   std::vector<Reading> best = state_->read(gray, to_page, tasks);
@@ -121,7 +128,8 @@ void Recogniser::read(const Gray& gray, const Affine& page_to_gray, const Recogn
   }
   std::vector<Reading> others = state_->read(gray, to_page, again);
   for (size_t k = 0; k < others.size(); ++k) {
-    if (others[k].confidence > best[of[k]].confidence + kWorthIt) best[of[k]] = std::move(others[k]);
+    if (others[k].confidence > best[of[k]].confidence + kWorthIt)
+      best[of[k]] = std::move(others[k]);
   }
   for (size_t i = 0; i < tasks.size(); ++i) {
     tasks[i].line->words = std::move(best[i].words);

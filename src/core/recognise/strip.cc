@@ -13,10 +13,14 @@ namespace {
 constexpr double kLeastContrast = 0.08 * 255;  // weaker "ink" than this is paper's own unevenness
 constexpr double kInverseAsymmetry = 1.3;      // bright excursions this much wider: white on black
 
-inline int clamped(int value, int size) { return std::clamp(value, 0, size - 1); }
+inline int clamped(int value, int size) {
+  return std::clamp(value, 0, size - 1);
+}
 
 // Rounds down; page positions are far above -4096.
-inline int whole(float v) { return static_cast<int>(v + 4096.f) - 4096; }
+inline int whole(float v) {
+  return static_cast<int>(v + 4096.f) - 4096;
+}
 
 // One pass per strip column: the mapping is straight down a column, so the place of every sample
 // follows from the column's top and its step.
@@ -88,7 +92,8 @@ bool inside(const Gray& page, const Column& c, int rows) {
          std::min(c.y, y) > 2 && std::max(c.y, y) < static_cast<float>(page.height() - 3);
 }
 
-BURNISHER_MULTIVERSION Field sample(const Gray& page, const StripMap& map, const StripFrame& frame) {
+BURNISHER_MULTIVERSION Field sample(const Gray& page, const StripMap& map,
+                                    const StripFrame& frame) {
   Field raw(map.width(), frame.height);
   const int fine = std::max(1, static_cast<int>(std::ceil(map.scale() - 0.05)));
   const float share = 1.f / static_cast<float>(fine * fine);
@@ -143,8 +148,8 @@ StripMap::StripMap(const LinePlace& place, const StripFrame& frame, double befor
   down_ = {-along_.y, along_.x};
   scale_ = place.x_height / frame.x_height;
   start_ = -before * place.x_height;
-  width_ = std::max(1, static_cast<int>(
-                           std::ceil((length + (before + after) * place.x_height) / scale_)));
+  width_ = std::max(
+      1, static_cast<int>(std::ceil((length + (before + after) * place.x_height) / scale_)));
   for (const Point& p : place.baseline) {
     const Point d = p - origin_;
     bends_.push_back({d.x * along_.x + d.y * along_.y, d.x * down_.x + d.y * down_.y});

@@ -86,7 +86,8 @@ TensorFile read_tensor_file(const std::string& path) {
       if (name == "__metadata__") {
         file.metadata = entry.get<std::map<std::string, std::string>>();
       } else {
-        file.tensors[name] = read_tensor(entry, bytes.data() + 8 + length, bytes.size() - 8 - length);
+        file.tensors[name] =
+            read_tensor(entry, bytes.data() + 8 + length, bytes.size() - 8 - length);
       }
     }
     return file;
@@ -107,8 +108,10 @@ void write_tensor_file(const std::string& path, const TensorFile& file, bool hal
     for (float v : tensor.values) {
       char raw[4];
       const uint16_t h = to_half(v);
-      if (small) std::memcpy(raw, &h, 2);
-      else std::memcpy(raw, &v, 4);
+      if (small)
+        std::memcpy(raw, &h, 2);
+      else
+        std::memcpy(raw, &v, 4);
       data.append(raw, small ? 2 : 4);
     }
     header[name] = {{"dtype", small ? "F16" : "F32"},

@@ -11,7 +11,8 @@ class PdfDocument : public Document {
  public:
   PdfDocument(const std::string& path, const std::string& title, const RunSettings& settings)
       : writer_(path, settings.overwrite,
-                {title, settings.languages.empty() ? "" : settings.languages.front(), settings.jpeg_quality}) {}
+                {title, settings.languages.empty() ? "" : settings.languages.front(),
+                 settings.jpeg_quality}) {}
   void add(const FinishedPage& page) override { writer_.add(page.page, page.picture); }
   void finish() override { writer_.finish(); }
 

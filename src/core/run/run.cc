@@ -24,8 +24,9 @@ struct KindRow {
   const char* name;
   const char* ending;
 };
-constexpr KindRow kKinds[] = {
-    {OutputKind::kPdf, "pdf", ".pdf"}, {OutputKind::kText, "text", ".txt"}, {OutputKind::kAlto, "alto", ".xml"}};
+constexpr KindRow kKinds[] = {{OutputKind::kPdf, "pdf", ".pdf"},
+                              {OutputKind::kText, "text", ".txt"},
+                              {OutputKind::kAlto, "alto", ".xml"}};
 
 // One input file with the pages of it that are wanted.
 struct Source {
@@ -46,7 +47,8 @@ struct Done {
 
 class Runner {
  public:
-  Runner(const RunSettings& settings, Progress& progress) : settings_(settings), progress_(progress) {}
+  Runner(const RunSettings& settings, Progress& progress)
+      : settings_(settings), progress_(progress) {}
 
   RunReport go() {
     const auto start = std::chrono::steady_clock::now();
@@ -58,7 +60,8 @@ class Runner {
     if (!joined()) fs::create_directories(settings_.output_folder);
     if (joined() && !sources_.empty()) open_documents(stem_of(settings_.outputs.front()));
     const size_t cores = std::max(1u, std::thread::hardware_concurrency());
-    const size_t side_by_side = settings_.threads > 0 ? static_cast<size_t>(settings_.threads) : cores;
+    const size_t side_by_side =
+        settings_.threads > 0 ? static_cast<size_t>(settings_.threads) : cores;
     with_threads(settings_.threads, [&] { stream_pages(side_by_side); });
     if (joined()) close_documents(pages_in_documents_ > 0);
     const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
@@ -72,7 +75,8 @@ class Runner {
   void check() const {
     if (settings_.inputs.empty()) throw SettingsError("no input: name at least one file or folder");
     if (joined() == !settings_.output_folder.empty()) {
-      throw SettingsError("say where the result goes: either --out FILE, or --out-dir DIR with --to");
+      throw SettingsError(
+          "say where the result goes: either --out FILE, or --out-dir DIR with --to");
     }
     if (!joined() && settings_.kinds.empty()) {
       throw SettingsError("--out-dir needs --to with one or more of pdf, text, alto");
@@ -106,7 +110,8 @@ class Runner {
         if (range.contains(p)) source.pages.push_back(p);
       }
       if (source.pages.empty()) {
-        fail(fmt::format("{}: none of its {} pages is in --pages {}", path, source.file->page_count(), settings_.pages));
+        fail(fmt::format("{}: none of its {} pages is in --pages {}", path,
+                         source.file->page_count(), settings_.pages));
         return;
       }
       total_ += static_cast<int>(source.pages.size());
@@ -123,8 +128,9 @@ class Runner {
     for (const Source& source : sources_) {
       const auto [place, fresh] = taken.emplace(stem_of(source.file->path()), source.file->path());
       if (!fresh) {
-        throw SettingsError(fmt::format("{} and {} would both be written as {}; give them different names or folders",
-                                        place->second, source.file->path(), place->first));
+        throw SettingsError(fmt::format(
+            "{} and {} would both be written as {}; give them different names or folders",
+            place->second, source.file->path(), place->first));
       }
     }
   }
@@ -165,7 +171,8 @@ class Runner {
         tbb::make_filter<void, Task>(tbb::filter_mode::serial_in_order, next) &
             tbb::make_filter<Task, std::shared_ptr<Done>>(tbb::filter_mode::parallel, work) &
             tbb::make_filter<std::shared_ptr<Done>, void>(
-                tbb::filter_mode::serial_in_order, [&](const std::shared_ptr<Done>& done) { take(*done); }));
+                tbb::filter_mode::serial_in_order,
+                [&](const std::shared_ptr<Done>& done) { take(*done); }));
   }
 
   void take(const Done& done) {
@@ -196,16 +203,19 @@ class Runner {
   }
 
   static std::string where(const PageReport& report) {
-    return report.number > 1 ? fmt::format("page {} of {}", report.number, report.file) : report.file;
+    return report.number > 1 ? fmt::format("page {} of {}", report.number, report.file)
+                             : report.file;
   }
 
   void open_documents(const std::string& title) {
     documents_.clear();
     std::vector<std::pair<OutputKind, std::string>> wanted;
-    for (const std::string& path : settings_.outputs) wanted.emplace_back(output_kind_of(path), path);
+    for (const std::string& path : settings_.outputs)
+      wanted.emplace_back(output_kind_of(path), path);
     if (!joined()) {
       for (OutputKind kind : settings_.kinds) {
-        wanted.emplace_back(kind, (fs::path(settings_.output_folder) / (title + ending_of(kind))).string());
+        wanted.emplace_back(
+            kind, (fs::path(settings_.output_folder) / (title + ending_of(kind))).string());
       }
     }
     for (const auto& [kind, path] : wanted) {
@@ -250,7 +260,8 @@ OutputKind output_kind_of(const std::string& path) {
   for (const KindRow& row : kKinds) {
     if (fs::path(path).extension() == row.ending) return row.kind;
   }
-  throw SettingsError("--out " + path + ": the ending says what to write; known are .pdf, .txt and .xml (ALTO)");
+  throw SettingsError("--out " + path +
+                      ": the ending says what to write; known are .pdf, .txt and .xml (ALTO)");
 }
 
 OutputKind output_kind_named(const std::string& name) {
@@ -267,13 +278,17 @@ const char* ending_of(OutputKind kind) {
   return "";
 }
 
-bool RunReport::nothing_done() const { return written.empty(); }
-
-bool RunReport::all_well() const {
-  return problems.empty() &&
-         std::all_of(pages.begin(), pages.end(), [](const PageReport& p) { return p.look.empty(); });
+bool RunReport::nothing_done() const {
+  return written.empty();
 }
 
-RunReport run(const RunSettings& settings, Progress& progress) { return Runner(settings, progress).go(); }
+bool RunReport::all_well() const {
+  return problems.empty() && std::all_of(pages.begin(), pages.end(),
+                                         [](const PageReport& p) { return p.look.empty(); });
+}
+
+RunReport run(const RunSettings& settings, Progress& progress) {
+  return Runner(settings, progress).go();
+}
 
 }  // namespace burnisher::run

@@ -30,10 +30,10 @@ struct RunSettings {
   std::string model;
   std::vector<std::string> languages;  // BCP 47
   Positions positions = Positions::kPage;
-  std::string steps_folder;          // every stage's picture goes here; empty: nowhere
-  int threads = 0;                   // 0: all cores
+  std::string steps_folder;  // every stage's picture goes here; empty: nowhere
+  int threads = 0;           // 0: all cores
   int jpeg_quality = 60;
-  double look_below = 0.75;          // mean confidence below which a page wants a person
+  double look_below = 0.75;  // mean confidence below which a page wants a person
   ScanLimits limits;
   clean::CleanSettings clean;
   layout::SegmentSettings segment;

@@ -25,7 +25,9 @@ int words_on(const Page& page) {
 
 }  // namespace
 
-std::string stem_of(const std::string& path) { return std::filesystem::path(path).stem(); }
+std::string stem_of(const std::string& path) {
+  return std::filesystem::path(path).stem();
+}
 
 void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page& page,
                 const std::string& folder) {
@@ -56,7 +58,8 @@ PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& 
       recognise::set_noise_aside(read);
     }
     if (!settings.steps_folder.empty()) keep_steps(scan, cleaned, read, settings.steps_folder);
-    if (picture_wanted) result.finished.picture = exporting::coded(cleaned.picture, settings.jpeg_quality);
+    if (picture_wanted)
+      result.finished.picture = exporting::coded(cleaned.picture, settings.jpeg_quality);
     report.notes = cleaned.notes;
     if (cleaned.blank) report.notes.push_back("blank");
     report.look = reasons_to_look(read, settings.look_below);

@@ -36,10 +36,12 @@ double ctc_loss(const float* scores, int frames, int classes, const std::vector<
   const size_t row = static_cast<size_t>(classes), width = static_cast<size_t>(states);
   std::vector<float> p(static_cast<size_t>(frames) * row);
   for (int f = 0; f < frames; ++f) {
-    softmax(scores + static_cast<size_t>(f) * row, classes, p.data() + static_cast<size_t>(f) * row);
+    softmax(scores + static_cast<size_t>(f) * row, classes,
+            p.data() + static_cast<size_t>(f) * row);
   }
   const auto log_p = [&](int f, int s) {
-    return std::log(std::max(1e-30f, p[static_cast<size_t>(f) * row + static_cast<size_t>(klass(s))]));
+    return std::log(
+        std::max(1e-30f, p[static_cast<size_t>(f) * row + static_cast<size_t>(klass(s))]));
   };
   std::vector<float> emit(static_cast<size_t>(frames) * width);
   for (int f = 0; f < frames; ++f) {
@@ -108,7 +110,8 @@ double alignment_loss(const float* scores, int frames, int classes, const std::v
     softmax(scores + row, classes, p.data());
     loss -= weight * std::log(std::max(1e-30f, p[static_cast<size_t>(klass)]));
     const float scale = static_cast<float>(strength * weight);
-    for (int c = 0; c < classes; ++c) gradient[row + static_cast<size_t>(c)] += scale * p[static_cast<size_t>(c)];
+    for (int c = 0; c < classes; ++c)
+      gradient[row + static_cast<size_t>(c)] += scale * p[static_cast<size_t>(c)];
     gradient[row + static_cast<size_t>(klass)] -= scale;
   }
   return loss;

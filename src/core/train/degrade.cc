@@ -30,8 +30,8 @@ void add_paper(Field& light, double x_height, const ScanDamage& damage, Random& 
     const double dx = std::cos(angle) / width, dy = std::sin(angle) / height;
     for (int y = 0; y < height; ++y) {
       for (int x = 0; x < width; ++x) {
-        light.row(y)[x] -= static_cast<float>(damage.gradient * (0.5 + dx * (x - width / 2.0) +
-                                                                 dy * (y - height / 2.0)));
+        light.row(y)[x] -= static_cast<float>(
+            damage.gradient * (0.5 + dx * (x - width / 2.0) + dy * (y - height / 2.0)));
       }
     }
   }
@@ -77,7 +77,8 @@ void binarise(Field& light, double x_height, const ScanDamage& damage) {
     Field mean = light.clone();
     gaussian_blur(mean, std::max(2.0, 0.9 * x_height));
     for (size_t i = 0; i < light.samples().size(); ++i) {
-      const float limit = mean.samples()[i] - static_cast<float>(0.14 * (1 - damage.threshold_level));
+      const float limit =
+          mean.samples()[i] - static_cast<float>(0.14 * (1 - damage.threshold_level));
       light.samples()[i] = light.samples()[i] < limit ? 0.f : 1.f;
     }
     return;
@@ -98,7 +99,8 @@ void binarise(Field& light, double x_height, const ScanDamage& damage) {
 
 BURNISHER_MULTIVERSION Field soft_noise(int width, int height, double grain, Random& random) {
   grain = std::max(1.0, grain);
-  const int columns = static_cast<int>(width / grain) + 3, rows = static_cast<int>(height / grain) + 3;
+  const int columns = static_cast<int>(width / grain) + 3,
+            rows = static_cast<int>(height / grain) + 3;
   Field knots(columns, rows);
   for (float& v : knots.samples()) v = 1.5f * quick_normal(random);
   Field noise(width, height);
@@ -136,8 +138,10 @@ ScanDamage draw_damage(ScanLevel level, Random& random) {
   }
   // Worn and pale places don't come together: a line without ink teaches nothing.
   if (!clean && random.chance(0.6)) {
-    if (random.chance(0.5)) d.erosion = random.uniform(0.03, heavy ? 0.2 : 0.12);
-    else d.fading = random.uniform(0.1, heavy ? 0.6 : 0.35);
+    if (random.chance(0.5))
+      d.erosion = random.uniform(0.03, heavy ? 0.2 : 0.12);
+    else
+      d.fading = random.uniform(0.1, heavy ? 0.6 : 0.35);
   }
   d.ink = random.uniform(clean ? 0.75 : heavy ? 0.35 : 0.55, 1);
   d.paper = random.uniform(clean ? 0.85 : 0.65, 1);
@@ -147,7 +151,8 @@ ScanDamage draw_damage(ScanLevel level, Random& random) {
     if (random.chance(heavy ? 0.25 : 0.12)) d.stain = random.uniform(0.05, 0.25);
     if (random.chance(heavy ? 0.3 : 0.18)) d.show_through = random.uniform(0.05, 0.25);
   }
-  if (random.chance(clean ? 0.1 : heavy ? 0.6 : 0.35)) d.specks = random.uniform(0.5, heavy ? 14 : 7);
+  if (random.chance(clean ? 0.1 : heavy ? 0.6 : 0.35))
+    d.specks = random.uniform(0.5, heavy ? 14 : 7);
   d.blur = random.uniform(0.1, clean ? 0.7 : heavy ? 1.1 : 0.9);
   d.noise = random.uniform(0, clean ? 0.012 : heavy ? 0.055 : 0.03);
   if (random.chance(clean ? 0.3 : 0.5)) {
@@ -162,7 +167,8 @@ ScanDamage draw_damage(ScanLevel level, Random& random) {
   return d;
 }
 
-BURNISHER_MULTIVERSION void press(Field& ink, double x_height, const ScanDamage& damage, Random& random) {
+BURNISHER_MULTIVERSION void press(Field& ink, double x_height, const ScanDamage& damage,
+                                  Random& random) {
   if (damage.ink_blur <= 0 && damage.erosion <= 0 && damage.fading <= 0) return;
   const int width = ink.width(), height = ink.height();
   const double sigma = std::max(0.5, damage.ink_blur * x_height);
@@ -194,8 +200,8 @@ BURNISHER_MULTIVERSION void press(Field& ink, double x_height, const ScanDamage&
   }
 }
 
-BURNISHER_MULTIVERSION Gray scan(const Field& ink, const Field* verso, double x_height, const ScanDamage& damage,
-          Random& random) {
+BURNISHER_MULTIVERSION Gray scan(const Field& ink, const Field* verso, double x_height,
+                                 const ScanDamage& damage, Random& random) {
   const int width = ink.width(), height = ink.height();
   Field light(width, height, static_cast<float>(damage.paper));
   add_paper(light, x_height, damage, random);

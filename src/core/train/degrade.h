@@ -13,26 +13,26 @@ enum class Threshold { kNone, kGlobal, kLocal };
 
 struct ScanDamage {
   // Printing
-  double ink_blur = 0;        // spread of ink before its edge forms; 0 leaves the outlines crisp
-  double ink_threshold = 0.5; // where the edge forms: below 0.5 fattens, above thins
-  double ragged = 0;          // unevenness of the edge
-  double erosion = 0;         // worn places: how far the edge draws back there
-  double fading = 0;          // pale places: how much ink is missing there
-  double ink = 1;             // strength of the ink
+  double ink_blur = 0;         // spread of ink before its edge forms; 0 leaves the outlines crisp
+  double ink_threshold = 0.5;  // where the edge forms: below 0.5 fattens, above thins
+  double ragged = 0;           // unevenness of the edge
+  double erosion = 0;          // worn places: how far the edge draws back there
+  double fading = 0;           // pale places: how much ink is missing there
+  double ink = 1;              // strength of the ink
   // Paper
-  double paper = 1;           // brightness
-  double texture = 0;         // fine unevenness
-  double gradient = 0;        // light falling off to one side
-  double stain = 0;           // darkness of stains
-  double show_through = 0;    // strength of the verso
-  double specks = 0;          // specks on a hundred square x-heights
+  double paper = 1;         // brightness
+  double texture = 0;       // fine unevenness
+  double gradient = 0;      // light falling off to one side
+  double stain = 0;         // darkness of stains
+  double show_through = 0;  // strength of the verso
+  double specks = 0;        // specks on a hundred square x-heights
   // Scanner
-  double blur = 0;            // pixels
-  double noise = 0;           // standard deviation
-  int jpeg_quality = 0;       // 0: none
+  double blur = 0;       // pixels
+  double noise = 0;      // standard deviation
+  int jpeg_quality = 0;  // 0: none
   Threshold threshold = Threshold::kNone;
   double threshold_level = 0.5;
-  bool inverse = false;       // white on black
+  bool inverse = false;  // white on black
 };
 
 ScanDamage draw_damage(ScanLevel level, Random& random);

@@ -64,7 +64,8 @@ Face::Face(FT_Library library, const FaceEntry& entry) {
   shaper_ = hb_ft_font_create_referenced(face_);
   hb_ft_font_set_load_flags(shaper_, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP);
   bool complete = true;
-  for (char32_t c : std::u32string(U"abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,")) {
+  for (char32_t c :
+       std::u32string(U"abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,")) {
     complete = complete && has(c);
   }
   if (!complete) return;

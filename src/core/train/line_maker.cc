@@ -42,7 +42,8 @@ TypeStyle draw_style(double x_height, const std::vector<char32_t>& text, Random&
   return style;
 }
 
-BURNISHER_MULTIVERSION void fill(Field& ink, double x0, double y0, double x1, double y1, float strength) {
+BURNISHER_MULTIVERSION void fill(Field& ink, double x0, double y0, double x1, double y1,
+                                 float strength) {
   for (int y = std::max(0, static_cast<int>(y0)); y < std::min<double>(ink.height(), y1); ++y) {
     for (int x = std::max(0, static_cast<int>(x0)); x < std::min<double>(ink.width(), x1); ++x) {
       ink.row(y)[x] = std::max(ink.row(y)[x], strength);
@@ -99,7 +100,7 @@ Warp draw_warp(double width, double xh, Random& random) {
 BURNISHER_MULTIVERSION Field resampled(const Field& ink, int fine, const Warp& warp) {
   const int width = ink.width() / fine, height = ink.height() / fine;
   Field seen(width, height);
-  std::vector<int> whole(static_cast<size_t>(width));     // rows to look above, and the rest of one
+  std::vector<int> whole(static_cast<size_t>(width));  // rows to look above, and the rest of one
   std::vector<float> rest(static_cast<size_t>(width));
   for (int x = 0; x < width; ++x) {
     const double sink = warp(x) * fine;

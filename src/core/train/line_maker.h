@@ -14,8 +14,8 @@ namespace burnisher::train {
 
 struct TrainingLine {
   Gray strip;
-  std::vector<int> classes;     // the text as classes of the alphabet
-  std::vector<float> centres;   // where each character's middle lies, strip pixels
+  std::vector<int> classes;    // the text as classes of the alphabet
+  std::vector<float> centres;  // where each character's middle lies, strip pixels
   std::vector<char32_t> text;
 };
 

@@ -12,7 +12,8 @@ constexpr double kTiny = 1e-8;
 
 bool ends_with(const std::string& name, const char* end) {
   const std::string tail(end);
-  return name.size() >= tail.size() && name.compare(name.size() - tail.size(), tail.size(), tail) == 0;
+  return name.size() >= tail.size() &&
+         name.compare(name.size() - tail.size(), tail.size(), tail) == 0;
 }
 
 struct Rates {
@@ -56,11 +57,12 @@ double update(const OptimiserSettings& settings, double rate, ParameterMap& grad
     std::vector<float>& p = parameters.at(name);
     state.first[name].resize(p.size());
     state.second[name].resize(p.size());
-    const Rates rates{static_cast<float>(settings.beta1), static_cast<float>(settings.beta2),
-                      static_cast<float>(rate / correction1),
-                      static_cast<float>(1 / std::sqrt(correction2)),
-                      static_cast<float>(ends_with(name, ".weight") ? rate * settings.weight_decay : 0)};
-    update_one(rates, p.size(), g.data(), state.first[name].data(), state.second[name].data(), p.data());
+    const Rates rates{
+        static_cast<float>(settings.beta1), static_cast<float>(settings.beta2),
+        static_cast<float>(rate / correction1), static_cast<float>(1 / std::sqrt(correction2)),
+        static_cast<float>(ends_with(name, ".weight") ? rate * settings.weight_decay : 0)};
+    update_one(rates, p.size(), g.data(), state.first[name].data(), state.second[name].data(),
+               p.data());
   }
   return length;
 }

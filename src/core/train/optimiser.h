@@ -8,7 +8,7 @@ namespace burnisher::train {
 
 struct OptimiserSettings {
   double peak_rate = 2e-3;
-  double last_share = 0.01;   // of the peak rate, at the end
+  double last_share = 0.01;  // of the peak rate, at the end
   int warm_up_steps = 200;
   double beta1 = 0.9, beta2 = 0.98;
   double weight_decay = 1e-3;  // on convolution weights only

@@ -18,25 +18,91 @@ constexpr size_t kMostEntries = 120000;  // entries kept of one file: more adds 
 
 // What a template writes for each sign: # a digit, 9 a digit without 0, A a capital letter, a small
 // letter, W a word of figures or letters; everything else stands for itself.
-const char* const kTemplates[] = {
-    "9#.#.19##", "9# March 18##", "9# September 19##", "19##-0#-1#", "9#:##", "1#.## h", "£9,###.##",
-    "$9##.##", "€ 9.###,##", "9# %", "9.# %", "No. 9##", "Nr. 9#/19##", "№ 9##", "pp. 9#–9##", "p. 9#",
-    "Vol. 9, No. 9#", "§ 9# Abs. 9", "N 9#°##'##\" E", "S 0#°##′##″ W", "(9##) ###-####",
-    "+4# 9## ### ###", "AA-####-A", "A9#/##", "AA 9## AAA", "9# × 9# mm", "9½ × 9¼ in.", "9.## m²",
-    "9# km/h", "±0.## °C", "a = 9.##", "x² + 9x − 9#", "[9#]", "(9)", "9)", "9#.", "a) 9##", "IX. 9#",
-    "fol. 9#v", "Ref: AAA/9##/##", "ISBN 978-9-##-######-#", "http://www.aaaaaa.org/aaa",
-    "aaaa.aaaaaa@aaaaa.com", "#aaaaa", "9/##", "9 3/4", "9#,### tons", "9 ### ###", "9.###.###",
-    "0.0###", "-9#.#", "–9#", "*9##", "9#† 9#‡", "©19## A. Aaaaaa", "A. A. Aaaaa & Co.",
-    "Art. 9 lit. a", "10⁹ m³", "9#° 9#′", "Lot 9#, Block 9", "9##.## feet to", "thence N 9#°##' W",
-    "Total 9##.## 9##.##", "9## 9## 9## 9##", "9#.## 9#.## 9#.##", "aaa_aaa(9)", "<aaa> {aaa}",
-    "--aaaaa=9", "/aaa/aaa/aaa.9", "9# ft. 9 in.", "Qty 9#", "AAAA 9##", "A-9", "9A", "###"};
+const char* const kTemplates[] = {"9#.#.19##",
+                                  "9# March 18##",
+                                  "9# September 19##",
+                                  "19##-0#-1#",
+                                  "9#:##",
+                                  "1#.## h",
+                                  "£9,###.##",
+                                  "$9##.##",
+                                  "€ 9.###,##",
+                                  "9# %",
+                                  "9.# %",
+                                  "No. 9##",
+                                  "Nr. 9#/19##",
+                                  "№ 9##",
+                                  "pp. 9#–9##",
+                                  "p. 9#",
+                                  "Vol. 9, No. 9#",
+                                  "§ 9# Abs. 9",
+                                  "N 9#°##'##\" E",
+                                  "S 0#°##′##″ W",
+                                  "(9##) ###-####",
+                                  "+4# 9## ### ###",
+                                  "AA-####-A",
+                                  "A9#/##",
+                                  "AA 9## AAA",
+                                  "9# × 9# mm",
+                                  "9½ × 9¼ in.",
+                                  "9.## m²",
+                                  "9# km/h",
+                                  "±0.## °C",
+                                  "a = 9.##",
+                                  "x² + 9x − 9#",
+                                  "[9#]",
+                                  "(9)",
+                                  "9)",
+                                  "9#.",
+                                  "a) 9##",
+                                  "IX. 9#",
+                                  "fol. 9#v",
+                                  "Ref: AAA/9##/##",
+                                  "ISBN 978-9-##-######-#",
+                                  "http://www.aaaaaa.org/aaa",
+                                  "aaaa.aaaaaa@aaaaa.com",
+                                  "#aaaaa",
+                                  "9/##",
+                                  "9 3/4",
+                                  "9#,### tons",
+                                  "9 ### ###",
+                                  "9.###.###",
+                                  "0.0###",
+                                  "-9#.#",
+                                  "–9#",
+                                  "*9##",
+                                  "9#† 9#‡",
+                                  "©19## A. Aaaaaa",
+                                  "A. A. Aaaaa & Co.",
+                                  "Art. 9 lit. a",
+                                  "10⁹ m³",
+                                  "9#° 9#′",
+                                  "Lot 9#, Block 9",
+                                  "9##.## feet to",
+                                  "thence N 9#°##' W",
+                                  "Total 9##.## 9##.##",
+                                  "9## 9## 9## 9##",
+                                  "9#.## 9#.## 9#.##",
+                                  "aaa_aaa(9)",
+                                  "<aaa> {aaa}",
+                                  "--aaaaa=9",
+                                  "/aaa/aaa/aaa.9",
+                                  "9# ft. 9 in.",
+                                  "Qty 9#",
+                                  "AAAA 9##",
+                                  "A-9",
+                                  "9A",
+                                  "###"};
 
-const char* const kMonthsAndSuch[] = {"St.", "Mr.", "Mrs.", "Dr.", "Prof.", "Esq.", "etc.", "i.e.", "e.g.",
-                                      "viz.", "cf.", "ibid.", "op. cit.", "Bd.", "Hrsg.", "z. B.", "u. a.",
-                                      "Co.", "Ltd.", "Inc.", "GmbH", "XIV", "xvii", "MDCCLXXVI", "VIII", "iv",
-                                      "No.", "fig.", "Tab.", "Abb.", "vgl.", "ff.", "pl.", "sq.", "&c."};
+const char* const kMonthsAndSuch[] = {
+    "St.",  "Mr.",  "Mrs.",  "Dr.",      "Prof.", "Esq.",      "etc.",  "i.e.",  "e.g.",
+    "viz.", "cf.",  "ibid.", "op. cit.", "Bd.",   "Hrsg.",     "z. B.", "u. a.", "Co.",
+    "Ltd.", "Inc.", "GmbH",  "XIV",      "xvii",  "MDCCLXXVI", "VIII",  "iv",    "No.",
+    "fig.", "Tab.", "Abb.",  "vgl.",     "ff.",   "pl.",       "sq.",   "&c."};
 
-Text widen(const std::string& ascii) { return decode_utf8(ascii); }
+Text widen(const std::string& ascii) {
+  return decode_utf8(ascii);
+}
 
 Text filled(const std::string& pattern, Random& random) {
   Text line = decode_utf8(pattern);
@@ -50,7 +116,9 @@ Text filled(const std::string& pattern, Random& random) {
   return line;
 }
 
-void append(Text& line, const Text& more) { line.insert(line.end(), more.begin(), more.end()); }
+void append(Text& line, const Text& more) {
+  line.insert(line.end(), more.begin(), more.end());
+}
 
 // Straight quotes and double hyphens as a printer sets them.
 void make_typographic(Text& line, Random& random) {
@@ -151,7 +219,8 @@ const TextSource::Language& TextSource::language(bool with_running, Random& rand
 Text TextSource::running(int longest, Random& random) const {
   const Language& from = language(true, random);
   if (from.running.empty()) return words(longest, random);
-  const Text paragraph = decode_utf8(from.running[static_cast<size_t>(random.index(from.running.size()))]);
+  const Text paragraph =
+      decode_utf8(from.running[static_cast<size_t>(random.index(from.running.size()))]);
   size_t start = 0;
   if (paragraph.size() > static_cast<size_t>(longest)) {
     start = static_cast<size_t>(random.index(paragraph.size() - static_cast<size_t>(longest) / 2));
@@ -166,7 +235,8 @@ Text TextSource::running(int longest, Random& random) const {
     end = hard_end;
     hyphen = end < paragraph.size() && is_letter(paragraph[end]) && is_letter(paragraph[end - 1]);
   }
-  Text line(paragraph.begin() + static_cast<long>(start), paragraph.begin() + static_cast<long>(end));
+  Text line(paragraph.begin() + static_cast<long>(start),
+            paragraph.begin() + static_cast<long>(end));
   if (hyphen) line.push_back(U'-');
   if (random.chance(0.55)) make_typographic(line, random);
   if ((from.tag == "en" || from.tag == "de") && random.chance(0.06)) use_long_s(line);

@@ -39,7 +39,7 @@ class TextSource {
 
   recognise::Alphabet alphabet_;
   std::vector<Language> languages_;
-  std::vector<char32_t> rare_;  // non-ASCII letters of the alphabet
+  std::vector<char32_t> rare_;   // non-ASCII letters of the alphabet
   std::vector<char32_t> signs_;  // everything that is neither letter nor digit nor space
 };
 

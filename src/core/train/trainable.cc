@@ -41,10 +41,9 @@ std::vector<Step> make_steps(const std::vector<ConvShape>& layers, Extent extent
                          cpu()};
     step.forward = dnnl::convolution_forward(step.forward_plan);
     if (!steps.empty()) {  // nobody wants the gradient of the strip itself
-      step.data_plan = {
-          {direct, in, weights, out, g.strides, g.dilates, g.pad_before, g.pad_after},
-          cpu(),
-          step.forward_plan};
+      step.data_plan = {{direct, in, weights, out, g.strides, g.dilates, g.pad_before, g.pad_after},
+                        cpu(),
+                        step.forward_plan};
       step.data = dnnl::convolution_backward_data(step.data_plan);
     }
     step.weights_plan = {
@@ -96,8 +95,12 @@ TrainableNetwork::TrainableNetwork(const std::vector<ConvShape>& layers)
 
 TrainableNetwork::~TrainableNetwork() = default;
 
-int TrainableNetwork::frames() const { return state_->steps->back().out.w; }
-const BatchStatistics& TrainableNetwork::statistics() const { return state_->statistics; }
+int TrainableNetwork::frames() const {
+  return state_->steps->back().out.w;
+}
+const BatchStatistics& TrainableNetwork::statistics() const {
+  return state_->statistics;
+}
 
 const std::vector<float>& TrainableNetwork::forward(const ParameterMap& parameters,
                                                     const std::vector<float>& strips, int lines,
@@ -132,8 +135,8 @@ const std::vector<float>& TrainableNetwork::forward(const ParameterMap& paramete
     }
     grow(s.activated[i], step.out.count());
     norm_forward(s.convolved[i].data(), rows, channels, parameters.at(layer.name + ".gain"),
-                 parameters.at(layer.name + ".shift"), layer.residual ? input : nullptr,
-                 s.norms[i], s.activated[i].data());
+                 parameters.at(layer.name + ".shift"), layer.residual ? input : nullptr, s.norms[i],
+                 s.activated[i].data());
     s.statistics.mean.push_back(s.norms[i].mean);
     s.statistics.variance.push_back(s.norms[i].variance);
     input = s.activated[i].data();
@@ -172,9 +175,9 @@ void TrainableNetwork::backward(const ParameterMap& parameters,
     std::vector<float>& weight_gradient = gradient[layer.name + ".weight"];
     weight_gradient.resize(parameters.at(layer.name + ".weight").size());
     memory blocked(step.weights_plan.diff_weights_desc(), cpu());
-    step.weights.execute(s.stream, {{DNNL_ARG_SRC, in},
-                                    {DNNL_ARG_DIFF_DST, out_gradient},
-                                    {DNNL_ARG_DIFF_WEIGHTS, blocked}});
+    step.weights.execute(
+        s.stream,
+        {{DNNL_ARG_SRC, in}, {DNNL_ARG_DIFF_DST, out_gradient}, {DNNL_ARG_DIFF_WEIGHTS, blocked}});
     memory plain(weights_desc(layer, memory::format_tag::oihw), cpu(), weight_gradient.data());
     dnnl::reorder(blocked, plain).execute(s.stream, blocked, plain);
     s.stream.wait();
@@ -182,11 +185,10 @@ void TrainableNetwork::backward(const ParameterMap& parameters,
 
     grow(s.gradient_next, step.in.count());
     memory in_gradient(channels_last(step.in), cpu(), s.gradient_next.data());
-    step.data.execute(
-        s.stream,
-        {{DNNL_ARG_DIFF_DST, out_gradient},
-         {DNNL_ARG_WEIGHTS, s.weights_as(layer, parameters, step.data_plan.weights_desc())},
-         {DNNL_ARG_DIFF_SRC, in_gradient}});
+    step.data.execute(s.stream, {{DNNL_ARG_DIFF_DST, out_gradient},
+                                 {DNNL_ARG_WEIGHTS,
+                                  s.weights_as(layer, parameters, step.data_plan.weights_desc())},
+                                 {DNNL_ARG_DIFF_SRC, in_gradient}});
     s.stream.wait();
     if (layer.residual) {
       for (size_t k = 0; k < step.in.count(); ++k) s.gradient_next[k] += s.gradient[k];

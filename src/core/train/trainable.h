@@ -25,8 +25,9 @@ class TrainableNetwork {
 
   // `strips`: lines x height x width samples, already in the network's range. Returns scores:
   // lines x frames x classes.
-  const std::vector<float>& forward(const ParameterMap& parameters, const std::vector<float>& strips,
-                                    int lines, int height, int width);
+  const std::vector<float>& forward(const ParameterMap& parameters,
+                                    const std::vector<float>& strips, int lines, int height,
+                                    int width);
   int frames() const;
   const BatchStatistics& statistics() const;
 

@@ -26,10 +26,10 @@ using recognise::ConvShape;
 using recognise::kFrameWidth;
 using recognise::Model;
 
-constexpr int kWidthStep = 32;            // batch widths are rounded up to this
+constexpr int kWidthStep = 32;  // batch widths are rounded up to this
 constexpr float kStatisticsMomentum = 0.05f;
 constexpr double kBlankAlignmentWeight = 0.35;
-constexpr int kFirstCharacters = 24;      // longest line while the network finds its feet
+constexpr int kFirstCharacters = 24;  // longest line while the network finds its feet
 
 // Shares of clean and medium lines (the rest is heavy) by progress: easy at first, then all, and
 // mostly legible at the end so that fine distinctions are settled on clear evidence.
@@ -37,7 +37,9 @@ ScanLevel draw_level(double progress, Random& random) {
   const double clean = progress < 0.04 ? 0.8 : progress < 0.85 ? 0.4 : 0.55;
   const double medium = progress < 0.04 ? 0.2 : progress < 0.85 ? 0.4 : 0.32;
   const double at = random.uniform();
-  return at < clean ? ScanLevel::kClean : at < clean + medium ? ScanLevel::kMedium : ScanLevel::kHeavy;
+  return at < clean            ? ScanLevel::kClean
+         : at < clean + medium ? ScanLevel::kMedium
+                               : ScanLevel::kHeavy;
 }
 
 // The known places of the characters lead the way at the start and then let go.
@@ -145,7 +147,8 @@ BatchResult gradient_of(const Batch& batch, const ParameterMap& parameters, doub
       }
     }
   }
-  const std::vector<float>& scores = network.forward(parameters, strips, lines, height, batch.width);
+  const std::vector<float>& scores =
+      network.forward(parameters, strips, lines, height, batch.width);
   const int frames = network.frames();
   const int classes = static_cast<int>(scores.size()) / (lines * frames);
   std::vector<float> score_gradient(scores.size(), 0.f);
@@ -154,12 +157,13 @@ BatchResult gradient_of(const Batch& batch, const ParameterMap& parameters, doub
     const TrainingLine& line = batch.lines[i];
     const size_t start = i * static_cast<size_t>(frames) * static_cast<size_t>(classes);
     const int used = std::min(frames, (line.strip.width() + kFrameWidth - 1) / kFrameWidth);
-    result.loss += ctc_loss(scores.data() + start, used, classes, line.classes,
-                            score_gradient.data() + start);
+    result.loss +=
+        ctc_loss(scores.data() + start, used, classes, line.classes, score_gradient.data() + start);
     result.characters += static_cast<int64_t>(line.classes.size());
     if (alignment <= 0) continue;
     std::vector<int> at;
-    for (float centre : line.centres) at.push_back(static_cast<int>(std::floor(centre / kFrameWidth)));
+    for (float centre : line.centres)
+      at.push_back(static_cast<int>(std::floor(centre / kFrameWidth)));
     alignment_loss(scores.data() + start, used, classes, line.classes, at, alignment,
                    kBlankAlignmentWeight, score_gradient.data() + start);
   }
@@ -173,7 +177,8 @@ class Run {
   Run(const TrainSettings& settings, Progress& progress)
       : settings_(settings),
         progress_(progress),
-        alphabet_(settings.characters.empty() ? recognise::latin_characters() : settings.characters),
+        alphabet_(settings.characters.empty() ? recognise::latin_characters()
+                                              : settings.characters),
         layers_(chain(settings.plan, settings.frame.height, alphabet_.class_count())),
         faces_(read_face_table(settings.faces)),
         texts_(settings.texts, alphabet_, false),
@@ -225,7 +230,8 @@ class Run {
 
   void make_validation() {
     const TextSource kept(settings_.texts, alphabet_, true);
-    const bool any_held = std::any_of(faces_.begin(), faces_.end(), [](const auto& f) { return f.held; });
+    const bool any_held =
+        std::any_of(faces_.begin(), faces_.end(), [](const auto& f) { return f.held; });
     LineMaker maker(kept, alphabet_, faces_, any_held, settings_.frame);
     for (int level = 0; level < 3; ++level) {
       for (int i = 0; i < settings_.validation_lines; ++i) {
@@ -242,7 +248,8 @@ class Run {
     const double progress = share_done();
     const int longest = progress < 0.04 ? std::min(kFirstCharacters, settings_.longest_line)
                                         : settings_.longest_line;
-    const uint64_t first = settings_.seed * 0x100000000ull + static_cast<uint64_t>(made_ + state_.lines);
+    const uint64_t first =
+        settings_.seed * 0x100000000ull + static_cast<uint64_t>(made_ + state_.lines);
     parallel_each(settings_.pool_lines, [&](int i) {
       Random random((first + static_cast<uint64_t>(i)) * 0x9e3779b97f4a7c15ull);
       const ScanLevel level = draw_level(progress, random);
@@ -255,8 +262,9 @@ class Run {
     std::vector<Batch> batches;
     for (TrainingLine& line : pool) {
       const int width = (line.strip.width() + kWidthStep - 1) / kWidthStep * kWidthStep;
-      const bool full = batches.empty() || static_cast<int>(batches.back().lines.size() + 1) * width >
-                                               settings_.batch_pixels;
+      const bool full =
+          batches.empty() ||
+          static_cast<int>(batches.back().lines.size() + 1) * width > settings_.batch_pixels;
       if (full) batches.emplace_back();
       batches.back().width = width;
       batches.back().lines.push_back(std::move(line));
@@ -338,9 +346,10 @@ class Run {
     characters_ = 0;
     append_log(file("log.tsv"), row_);
     write_model(file("model.safetensors"), model, true);
-    progress_.say(fmt::format("{:.1f} min, {} lines: loss {:.3f}, error clean {:.2f} % medium {:.2f} % heavy {:.2f} %",
-                              row_.minutes, row_.lines, row_.loss, 100 * row_.cer_clean,
-                              100 * row_.cer_medium, 100 * row_.cer_heavy));
+    progress_.say(fmt::format(
+        "{:.1f} min, {} lines: loss {:.3f}, error clean {:.2f} % medium {:.2f} % heavy {:.2f} %",
+        row_.minutes, row_.lines, row_.loss, 100 * row_.cer_clean, 100 * row_.cer_medium,
+        100 * row_.cer_heavy));
   }
 
   const TrainSettings& settings_;

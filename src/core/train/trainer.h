@@ -13,24 +13,24 @@
 namespace burnisher::train {
 
 struct TrainSettings {
-  std::string faces;            // table of faces (scripts/training-corpus)
-  std::string texts;            // folder of texts
-  std::string run_folder;       // checkpoint.safetensors, log.tsv, model.safetensors, curve.png
-  std::string from;             // a model to start from; empty: from nothing
-  bool go_on = false;           // go on from the folder's checkpoint
-  int64_t lines = 400000;       // length of the whole training
+  std::string faces;       // table of faces (scripts/training-corpus)
+  std::string texts;       // folder of texts
+  std::string run_folder;  // checkpoint.safetensors, log.tsv, model.safetensors, curve.png
+  std::string from;        // a model to start from; empty: from nothing
+  bool go_on = false;      // go on from the folder's checkpoint
+  int64_t lines = 400000;  // length of the whole training
   uint64_t seed = 1;
-  int threads = 0;              // 0: all cores
-  int longest_line = 72;        // characters
-  int batch_pixels = 4000;      // strip width in one batch
-  int batches_per_step = 4;     // gradients averaged for one update
-  int pool_lines = 240;         // lines made at a time
+  int threads = 0;           // 0: all cores
+  int longest_line = 72;     // characters
+  int batch_pixels = 4000;   // strip width in one batch
+  int batches_per_step = 4;  // gradients averaged for one update
+  int pool_lines = 240;      // lines made at a time
   int64_t validate_every = 15000;
-  int validation_lines = 120;   // per scan level
+  int validation_lines = 120;  // per scan level
   double checkpoint_minutes = 3;
   recognise::NetworkPlan plan;
   recognise::StripFrame frame;
-  std::string characters;       // empty: the Latin alphabet
+  std::string characters;  // empty: the Latin alphabet
   OptimiserSettings optimiser;
 };
 
@@ -40,7 +40,7 @@ struct TrainRow {
   int64_t lines = 0;
   int64_t steps = 0;
   double rate = 0;
-  double loss = 0;          // CTC loss a character since the row before
+  double loss = 0;                                      // CTC loss a character since the row before
   double cer_clean = 0, cer_medium = 0, cer_heavy = 0;  // on faces and texts never trained on
 };
 

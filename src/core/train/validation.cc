@@ -19,9 +19,8 @@ double character_error_rate(const recognise::Model& model, const std::vector<Tra
   const recognise::Network network(model);
   std::vector<size_t> order(lines.size());
   std::iota(order.begin(), order.end(), size_t{0});
-  std::sort(order.begin(), order.end(), [&](size_t a, size_t b) {
-    return lines[a].strip.width() < lines[b].strip.width();
-  });
+  std::sort(order.begin(), order.end(),
+            [&](size_t a, size_t b) { return lines[a].strip.width() < lines[b].strip.width(); });
   const int batches = (static_cast<int>(lines.size()) + kBatch - 1) / kBatch;
   std::vector<int> errors(static_cast<size_t>(batches)), characters(static_cast<size_t>(batches));
   parallel_each(batches, [&](int b) {
@@ -32,7 +31,8 @@ double character_error_rate(const recognise::Model& model, const std::vector<Tra
     const auto scores = network.read(strips);
     for (size_t i = first; i < last; ++i) {
       std::vector<char32_t> read;
-      for (const auto& c : best_path(scores[i - first], model.alphabet)) read.push_back(c.character);
+      for (const auto& c : best_path(scores[i - first], model.alphabet))
+        read.push_back(c.character);
       errors[static_cast<size_t>(b)] += edit_distance(read, lines[order[i]].text);
       characters[static_cast<size_t>(b)] += static_cast<int>(lines[order[i]].text.size());
     }

@@ -8,7 +8,6 @@
 
 namespace burnisher::train {
 
-
 // Character errors / characters, best path, no lexicon.
 double character_error_rate(const recognise::Model& model, const std::vector<TrainingLine>& lines);
 

@@ -1,0 +1,131 @@
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <filesystem>
+
+#include "base/edit_distance.h"
+#include "base/error.h"
+#include "base/files.h"
+#include "base/plane.h"
+#include "base/random.h"
+#include "base/unicode.h"
+#include "testing/printed_page.h"
+
+namespace burnisher {
+namespace {
+
+std::string text_of(const std::string& path) {
+  const auto bytes = read_file(path);
+  return std::string(bytes.begin(), bytes.end());
+}
+
+TEST(Files, WhatIsWrittenCanBeRead) {
+  testing::TemporaryFolder folder;
+  write_file(folder.file("a.txt"), "Skerrow");
+  EXPECT_EQ(text_of(folder.file("a.txt")), "Skerrow");
+}
+
+TEST(Files, AnExistingFileIsLeftAloneUnlessOverwritingIsAsked) {
+  testing::TemporaryFolder folder;
+  write_file(folder.file("a.txt"), "first");
+  EXPECT_THROW(write_file(folder.file("a.txt"), "second", false), OutputError);
+  EXPECT_EQ(text_of(folder.file("a.txt")), "first");
+  write_file(folder.file("a.txt"), "third", true);
+  EXPECT_EQ(text_of(folder.file("a.txt")), "third");
+}
+
+TEST(Files, AFileThatIsNotKeptLeavesNothingBehind) {
+  testing::TemporaryFolder folder;
+  write_file(folder.file("a.txt"), "before");
+  {
+    PendingFile pending(folder.file("a.txt"), true);
+    pending.write("half of");
+  }
+  EXPECT_EQ(text_of(folder.file("a.txt")), "before");
+  EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1);
+}
+
+TEST(Files, ANameTakenMeanwhileIsNotOverwritten) {
+  testing::TemporaryFolder folder;
+  PendingFile pending(folder.file("a.txt"), false);
+  pending.write("late");
+  write_file(folder.file("a.txt"), "early");
+  EXPECT_THROW(pending.keep(), OutputError);
+  EXPECT_EQ(text_of(folder.file("a.txt")), "early");
+}
+
+TEST(Files, MissingFilesAndFoldersAreNamed) {
+  testing::TemporaryFolder folder;
+  try {
+    read_file(folder.file("gone.txt"));
+    FAIL();
+  } catch (const InputError& error) {
+    EXPECT_NE(std::string(error.what()).find("gone.txt"), std::string::npos);
+  }
+  EXPECT_THROW(read_file(folder.path()), InputError);
+  EXPECT_THROW(write_file(folder.file("no/such/folder.txt"), "x"), OutputError);
+}
+
+TEST(Unicode, RoundTripAndBrokenBytes) {
+  const std::string text = "Ŝkerrow — 5 °C 𝔄";
+  EXPECT_EQ(encode_utf8(decode_utf8(text)), text);
+  EXPECT_EQ(decode_utf8("a\xff" "b"), (std::vector<char32_t>{U'a', 0xFFFD, U'b'}));
+}
+
+TEST(Unicode, ComposesAccents) { EXPECT_EQ(compose("e\u0301"), "é"); }
+
+TEST(Unicode, KnowsLettersAndCase) {
+  EXPECT_TRUE(is_letter(U'ß'));
+  EXPECT_FALSE(is_letter(U'5'));
+  EXPECT_TRUE(is_digit(U'5'));
+  EXPECT_EQ(to_upper(U'é'), U'É');
+  EXPECT_EQ(to_lower(U'Š'), U'š');
+}
+
+TEST(EditDistance, CountsTheFewestChanges) {
+  const auto distance = [](const std::string& a, const std::string& b) {
+    return edit_distance(std::vector<char>(a.begin(), a.end()), std::vector<char>(b.begin(), b.end()));
+  };
+  EXPECT_EQ(distance("", ""), 0);
+  EXPECT_EQ(distance("lamp", "lamp"), 0);
+  EXPECT_EQ(distance("lamp", "lump"), 1);
+  EXPECT_EQ(distance("lamp", ""), 4);
+  EXPECT_EQ(distance("kitten", "sitting"), 3);
+}
+
+TEST(Plane, AffineMapsAndTheirInversesCancel) {
+  const Affine map = Affine::shift(12, -7) * Affine::turn(3.5);
+  const Point p{123.4, 56.7}, back = map.inverse()(map(p));
+  EXPECT_NEAR(back.x, p.x, 1e-9);
+  EXPECT_NEAR(back.y, p.y, 1e-9);
+}
+
+TEST(Plane, TurningIsCounterClockwiseAsSeen) {
+  const Point p = Affine::turn(90)({1, 0});
+  EXPECT_NEAR(p.x, 0, 1e-12);
+  EXPECT_NEAR(p.y, -1, 1e-12);  // up, because y runs down
+}
+
+TEST(Plane, UnitedBoxesHoldBothAndIgnoreEmptyOnes) {
+  const Box both = united({0, 0, 2, 2}, {5, 1, 6, 9});
+  EXPECT_EQ(both.x1, 6);
+  EXPECT_EQ(both.y1, 9);
+  EXPECT_EQ(united({}, {5, 1, 6, 9}).x0, 5);
+}
+
+TEST(Random, IsTheSameEverywhere) {
+  Random random(1);
+  EXPECT_EQ(random.next(), 10451216379200822465ull);
+  double sum = 0, squares = 0;
+  for (int i = 0; i < 20000; ++i) {
+    const double v = random.normal();
+    sum += v;
+    squares += v * v;
+  }
+  EXPECT_NEAR(sum / 20000, 0, 0.03);
+  EXPECT_NEAR(squares / 20000, 1, 0.05);
+  for (int i = 0; i < 1000; ++i) EXPECT_LT(random.index(7), 7);
+}
+
+}  // namespace
+}  // namespace burnisher
