@@ -263,7 +263,7 @@ Text TextSource::rare_letters(int longest, Random& random) const {
   const double share = random.uniform(0.06, 0.35);
   const bool large = random.chance(0.15);
   for (char32_t& c : line) {
-    if (!is_letter(c) || !random.chance(share)) continue;
+    if (rare_.empty() || !is_letter(c) || !random.chance(share)) continue;
     const bool upper = is_upper(c) || large;
     // A letter of the same case; a handful of draws nearly always finds one.
     for (int attempt = 0; attempt < 8; ++attempt) {
@@ -280,7 +280,7 @@ Text TextSource::punctuated(int longest, Random& random) const {
   const Text base = running(longest, random);
   Text line;
   for (char32_t c : base) {
-    if (c == U' ' && random.chance(0.3)) {
+    if (c == U' ' && !signs_.empty() && random.chance(0.3)) {
       const char32_t sign = signs_[static_cast<size_t>(random.index(signs_.size()))];
       if (random.chance(0.5)) line.push_back(U' ');
       line.push_back(sign);

@@ -1,0 +1,357 @@
+#include "recognise/recognise.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/parallel.h"
+#include "recognise/decode.h"
+#include "recognise/words.h"
+#include "testing/printed_page.h"
+#include "testing/tiny_model.h"
+
+namespace burnisher::recognise {
+namespace {
+
+using burnisher::testing::PrintedPage;
+using burnisher::testing::TemporaryFolder;
+using burnisher::testing::tiny_model;
+
+Gray noise_strip(int width, int height, uint64_t seed) {
+  Random random(seed);
+  Gray strip(width, height);
+  for (uint8_t& v : strip.samples()) v = static_cast<uint8_t>(random.index(256));
+  return strip;
+}
+
+// ---- alphabet ----
+
+TEST(Alphabet, ClassesAndCharactersMatch) {
+  const Alphabet alphabet("aé—");
+  EXPECT_EQ(alphabet.class_count(), 4);
+  EXPECT_EQ(alphabet.class_of(U'é'), 2);
+  EXPECT_EQ(alphabet.character(3), U'—');
+  EXPECT_EQ(alphabet.class_of(U'x'), 0);
+  EXPECT_EQ(alphabet.utf8(), "aé—");
+  EXPECT_THROW(Alphabet("aba"), FormatError);
+}
+
+TEST(Alphabet, LatinHasTheLettersOfEurope) {
+  const Alphabet latin(latin_characters());
+  for (char32_t c : std::u32string(U"äöüßÉçñøåÅłŁščřžőűğışĭÞðĦċŵŷțșąęđĳ½§†€…’“„»—")) {
+    if (c == U'ĭ' || c == U'ĳ') continue;  // no official language's own letters
+    EXPECT_GT(latin.class_of(c), 0) << static_cast<uint32_t>(c);
+  }
+}
+
+// ---- model file ----
+
+TEST(TensorFile, RoundTripFullAndHalf) {
+  TemporaryFolder folder;
+  TensorFile file;
+  file.tensors["m"] = {{2, 3}, {0.f, 1.5f, -2.25f, 65504.f, 6e-8f, 1e-3f}};
+  file.tensors["v"] = {{2}, {0.1f, -7.3e-5f}};
+  file.metadata["note"] = "Skerrow — a \"model\"";
+  write_tensor_file(folder.file("a"), file, false);
+  const TensorFile full = read_tensor_file(folder.file("a"));
+  EXPECT_EQ(full.tensors.at("m").values, file.tensors["m"].values);
+  EXPECT_EQ(full.metadata.at("note"), file.metadata["note"]);
+  write_tensor_file(folder.file("b"), file, true);
+  const TensorFile half = read_tensor_file(folder.file("b"));
+  EXPECT_EQ(half.tensors.at("v").values, file.tensors["v"].values);  // vectors stay exact
+  for (size_t i = 0; i < 6; ++i) {
+    const float wanted = file.tensors["m"].values[i];
+    EXPECT_NEAR(half.tensors.at("m").values[i], wanted, std::fabs(wanted) / 2048 + 3e-8);
+  }
+}
+
+TEST(TensorFile, DamageIsRefusedWithTheFilesName) {
+  TemporaryFolder folder;
+  TensorFile file;
+  file.tensors["m"] = {{4, 4}, std::vector<float>(16, 1.f)};
+  write_tensor_file(folder.file("good"), file, false);
+  const auto good = read_file(folder.file("good"));
+  const auto expect_refused = [&](std::vector<uint8_t> bytes) {
+    write_file(folder.file("bad"), bytes);
+    try {
+      read_tensor_file(folder.file("bad"));
+      ADD_FAILURE() << "accepted " << bytes.size() << " bytes";
+    } catch (const FormatError& error) {
+      EXPECT_NE(std::string(error.what()).find("bad"), std::string::npos);
+    }
+  };
+  for (size_t size : {size_t{0}, size_t{7}, size_t{30}, good.size() - 1}) {
+    expect_refused({good.begin(), good.begin() + static_cast<long>(size)});
+  }
+  auto wild = good;
+  wild[3] = 0xff;  // a header length far beyond the file
+  expect_refused(wild);
+}
+
+TEST(ModelFile, RoundTripAndChecks) {
+  TemporaryFolder folder;
+  Model model = tiny_model(1);
+  model.record["lines"] = "5";
+  write_model(folder.file("m"), model, false);
+  const Model back = read_model(folder.file("m"));
+  EXPECT_EQ(back.alphabet.utf8(), "abc ");
+  EXPECT_EQ(back.frame.height, 16);
+  EXPECT_EQ(back.record.at("lines"), "5");
+  EXPECT_EQ(back.tensors.at("head.weight").values, model.tensors.at("head.weight").values);
+  model.tensors.erase("stem2.gain");
+  write_model(folder.file("m"), model, false);
+  EXPECT_THROW(read_model(folder.file("m")), FormatError);
+}
+
+// ---- network ----
+
+// The same arithmetic written down plainly, one loop a sum.
+std::vector<float> reference_scores(const Model& model, const Gray& strip) {
+  int h = strip.height(), w = (strip.width() + 63) / 64 * 64;
+  std::vector<std::vector<float>> maps(1, std::vector<float>(static_cast<size_t>(h * w), 0.f));
+  for (int y = 0; y < h; ++y) {
+    for (int x = 0; x < strip.width(); ++x) maps[0][static_cast<size_t>(y * w + x)] = (strip.row(y)[x] - 30) * 0.01f;
+  }
+  for (const ConvShape& l : model.layers) {
+    const auto values = [&](const char* part) { return model.tensors.at(l.name + part).values; };
+    const auto weight = values(".weight");
+    const int oh = (h + 2 * l.pad_h - l.kernel_h) / l.stride_h + 1;
+    const int ow = (w + 2 * l.pad_w() - l.dilation_w * (l.kernel_w - 1) - 1) / l.stride_w + 1;
+    std::vector<std::vector<float>> out(static_cast<size_t>(l.out), std::vector<float>(static_cast<size_t>(oh * ow)));
+    for (int o = 0; o < l.out; ++o) {
+      for (int y = 0; y < oh; ++y) {
+        for (int x = 0; x < ow; ++x) {
+          double sum = 0;
+          for (int i = 0; i < l.in; ++i) {
+            for (int ky = 0; ky < l.kernel_h; ++ky) {
+              for (int kx = 0; kx < l.kernel_w; ++kx) {
+                const int sy = y * l.stride_h + ky - l.pad_h, sx = x * l.stride_w + kx * l.dilation_w - l.pad_w();
+                if (sy < 0 || sx < 0 || sy >= h || sx >= w) continue;
+                sum += maps[static_cast<size_t>(i)][static_cast<size_t>(sy * w + sx)] *
+                       weight[static_cast<size_t>(((o * l.in + i) * l.kernel_h + ky) * l.kernel_w + kx)];
+              }
+            }
+          }
+          const auto c = static_cast<size_t>(o);
+          double v = sum;
+          if (l.normalised) {
+            v = (v - values(".mean")[c]) / std::sqrt(values(".variance")[c] + kNormEpsilon) * values(".gain")[c] + values(".shift")[c];
+            v = std::max(0.0, v);
+            if (l.residual) v += maps[c][static_cast<size_t>(y * w + x)];
+          } else {
+            v += values(".bias")[c];
+          }
+          out[c][static_cast<size_t>(y * ow + x)] = static_cast<float>(v);
+        }
+      }
+    }
+    maps = out;
+    h = oh;
+    w = ow;
+  }
+  std::vector<float> scores;
+  for (int x = 0; x < w; ++x) {
+    for (const auto& map : maps) scores.push_back(map[static_cast<size_t>(x)]);
+  }
+  return scores;
+}
+
+TEST(Network, AgreesWithThePlainArithmetic) {
+  const Model model = tiny_model(2);
+  const Network network(model);
+  const Gray strip = noise_strip(50, 16, 3);
+  const FrameScores read = network.read({&strip})[0];
+  const auto expected = reference_scores(model, strip);
+  ASSERT_EQ(read.frames, 13);
+  for (int f = 0; f < read.frames; ++f) {
+    double total = 0;
+    for (int c = 0; c < read.classes; ++c) total += std::exp(read.frame(f)[c]);
+    EXPECT_NEAR(total, 1, 1e-4);
+    for (int c = 1; c < read.classes; ++c) {
+      const size_t at = static_cast<size_t>(f * read.classes);
+      EXPECT_NEAR(read.frame(f)[c] - read.frame(f)[0], expected[at + static_cast<size_t>(c)] - expected[at], 2e-3);
+    }
+  }
+}
+
+TEST(Network, ReadsTheSameFromManyThreadsAndInAnyBatch) {
+  const Model model = tiny_model(4);
+  const Network network(model);
+  std::vector<Gray> strips;
+  for (int i = 0; i < 24; ++i) strips.push_back(noise_strip(40 + 9 * i, 16, static_cast<uint64_t>(i)));
+  std::vector<FrameScores> alone;
+  for (const Gray& strip : strips) alone.push_back(network.read({&strip})[0]);
+  parallel_each(48, [&](int i) {
+    const size_t k = static_cast<size_t>(i) % 22;
+    const auto together = network.read({&strips[k], &strips[k + 1], &strips[k + 2]});
+    ASSERT_EQ(together[0].frames, alone[k].frames);
+    // The right end of a shorter strip sees the other's padding; the rest must be equal.
+    for (int f = 0; f + 12 < together[0].frames; ++f) {
+      for (int c = 0; c < together[0].classes; ++c) EXPECT_NEAR(together[0].frame(f)[c], alone[k].frame(f)[c], 1e-4);
+    }
+  });
+}
+
+// ---- strip ----
+
+TEST(Strip, PutsBaselineAndXHeightWhereTheFrameSays) {
+  PrintedPage page(900, 200);
+  page.print({"xxxxxxxx", 100, 120, 80});
+  const StripFrame frame;
+  const LinePlace place{{{100, 120}, {420, 120}}, 80 * 0.459};
+  const StripMap map(place, frame, 0.5, 0.5);
+  const Gray strip = extract_strip(page.picture(), map, frame);
+  EXPECT_EQ(strip.height(), 48);
+  const auto inked = [&](int y) {
+    int count = 0;
+    for (int x = 0; x < strip.width(); ++x) count += strip.row(y)[x] > 130;
+    return count;
+  };
+  EXPECT_GT(inked(31), 20);
+  EXPECT_EQ(inked(36), 0);
+  EXPECT_GT(inked(20), 20);
+  EXPECT_EQ(inked(16), 0);
+}
+
+TEST(Strip, PaperAndInkHaveFixedLevelsAlsoWhiteOnBlack) {
+  PrintedPage page(900, 200);
+  page.print({"Skerrow Light Board", 60, 120, 70});
+  Gray dim = page.picture();
+  for (uint8_t& v : dim.samples()) v = static_cast<uint8_t>(90 + v / 4);
+  Gray inverse = page.picture();
+  for (uint8_t& v : inverse.samples()) v = static_cast<uint8_t>(255 - v);
+  const StripFrame frame;
+  const StripMap map({{{60, 120}, {650, 120}}, 32}, frame, 0.5, 0.5);
+  for (const Gray* picture : {&dim, &inverse}) {
+    const Gray strip = extract_strip(*picture, map, frame);
+    EXPECT_NEAR(strip.row(1)[1], kPaperLevel, 2);
+    EXPECT_GT(*std::max_element(strip.samples().begin(), strip.samples().end()), 215);
+  }
+}
+
+TEST(Strip, FollowsABentBaseline) {
+  const StripFrame frame;
+  const LinePlace place{{{0, 100}, {200, 120}, {400, 100}}, 20};
+  const StripMap map(place, frame, 0, 0);
+  const double middle = 200 / map.scale();
+  EXPECT_NEAR(map.to_page({middle, frame.baseline}).y, 120, 0.5);
+  EXPECT_NEAR(map.to_page({0, frame.baseline}).y, 100, 0.5);
+  EXPECT_NEAR(map.to_page({middle, frame.baseline - 14.4}).y, 100, 0.5);
+}
+
+TEST(Strip, RefusesLinesWithoutPlace) {
+  EXPECT_THROW(StripMap({{{0, 0}}, 10}, StripFrame{}, 0, 0), SettingsError);
+  EXPECT_THROW(StripMap({{{0, 0}, {9, 0}}, 0}, StripFrame{}, 0, 0), SettingsError);
+}
+
+// ---- decoding and words ----
+
+FrameScores scores_of(const std::vector<int>& best, int classes, double probability = 0.9) {
+  FrameScores scores;
+  scores.frames = static_cast<int>(best.size());
+  scores.classes = classes;
+  for (int b : best) {
+    for (int c = 0; c < classes; ++c) {
+      scores.log_probability.push_back(static_cast<float>(std::log(c == b ? probability : (1 - probability) / (classes - 1))));
+    }
+  }
+  return scores;
+}
+
+TEST(Decode, JoinsRepeatsDropsBlanksKeepsDoubles) {
+  const Alphabet alphabet("al ");
+  const auto read = best_path(scores_of({0, 1, 1, 0, 2, 0, 2, 3, 3, 1}, 4), alphabet);
+  std::vector<char32_t> text;
+  for (const auto& c : read) text.push_back(c.character);
+  EXPECT_EQ(text, (std::vector<char32_t>{U'a', U'l', U'l', U' ', U'a'}));
+  EXPECT_EQ(read[0].first_frame, 1);
+  EXPECT_EQ(read[0].last_frame, 2);
+  EXPECT_NEAR(read[0].confidence, 0.9, 1e-5);
+}
+
+TEST(Words, BoxesLieOnTheInkOfTheirWords) {
+  PrintedPage page(900, 200);
+  page.print({"oo", 100, 120, 80}).print({"xx", 400, 120, 80});
+  const StripFrame frame;
+  const StripMap map({{{90, 120}, {500, 120}}, 80 * 0.459}, frame, 0.6, 0.6);
+  const Gray strip = extract_strip(page.picture(), map, frame);
+  const auto frame_at = [&](double x) { return static_cast<int>((x - map.to_page({0, 0}).x) / map.scale() / kFrameWidth); };
+  std::vector<ReadCharacter> characters;
+  for (const auto& [c, x] : std::vector<std::pair<char32_t, double>>{{U'o', 120}, {U'o', 160}, {U' ', 300}, {U'x', 420}, {U'x', 460}}) {
+    characters.push_back({c, 0.9, frame_at(x), frame_at(x), frame_at(x)});
+  }
+  characters[4].confidence = 0.4;
+  const auto words = words_of(characters, strip, map, frame, Affine{});
+  ASSERT_EQ(words.size(), 2u);
+  EXPECT_EQ(words[0].text, "oo");
+  EXPECT_NEAR(words[0].box.x0, 102, 4);
+  EXPECT_NEAR(words[0].box.x1, 178, 4);
+  EXPECT_NEAR(words[0].box.y0, 120 - 80 * 0.47, 4);
+  EXPECT_NEAR(words[0].box.y1, 121, 4);
+  EXPECT_NEAR(words[1].box.x0, 401, 4);
+  EXPECT_NEAR(words[1].confidence, 0.4, 1e-9);  // as sure as its least sure character
+  ASSERT_EQ(words[1].glyphs.size(), 2u);
+  EXPECT_LT(words[1].glyphs[0].box.x1, words[1].glyphs[1].box.x1);
+}
+
+// ---- whole lines ----
+
+Page page_with(const std::vector<double>& confidences) {
+  Page page;
+  for (double confidence : confidences) {
+    Block block;
+    Line line;
+    Word word{"lamp", {0, 0, 9, 9}, confidence, {}};
+    for (char32_t c : std::u32string(U"lamp")) word.glyphs.push_back({c, {}, confidence});
+    line.words = {word, word};
+    block.lines = {line};
+    page.blocks.push_back(block);
+  }
+  return page;
+}
+
+TEST(Noise, UnreadableBlocksOfAReadablePageAreNoText) {
+  Page page = page_with({0.95, 0.97, 0.3});
+  set_noise_aside(page);
+  EXPECT_EQ(page.blocks[0].kind, BlockKind::kText);
+  EXPECT_EQ(page.blocks[2].kind, BlockKind::kNoise);
+}
+
+TEST(Noise, APageThatReadsBadlyAsAWholeIsLeftAlone) {
+  Page page = page_with({0.5, 0.4, 0.3});
+  set_noise_aside(page);
+  for (const Block& block : page.blocks) EXPECT_EQ(block.kind, BlockKind::kText);
+}
+
+TEST(Recogniser, FillsEveryLineItIsGiven) {
+  TemporaryFolder folder;
+  write_model(folder.file("m"), tiny_model(5), false);
+  const Recogniser recogniser(folder.file("m"));
+  PrintedPage printed(400, 200);
+  printed.print({"abc cab", 20, 60, 40}).print({"cab", 20, 150, 40});
+  Page page;
+  Block block;
+  for (double y : {60.0, 150.0}) {
+    Line line;
+    line.baseline = {{20, y}, {200, y}};
+    line.x_height = 18;
+    line.words = {{"stale", {}, 1, {}}};
+    block.lines.push_back(line);
+  }
+  page.blocks = {block};
+  recogniser.read(printed.picture(), Affine{}, {}, page);
+  for (const Line& line : page.blocks[0].lines) {
+    for (const Word& word : line.words) {
+      EXPECT_NE(word.text, "stale");
+      EXPECT_GE(word.confidence, 0);
+      EXPECT_LE(word.confidence, 1);
+    }
+  }
+}
+
+TEST(Recogniser, AMissingModelIsNamed) { EXPECT_THROW(Recogniser("nowhere.safetensors"), InputError); }
+
+}  // namespace
+}  // namespace burnisher::recognise

@@ -1,0 +1,430 @@
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <filesystem>
+#include <functional>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/unicode.h"
+#include "recognise/recognise.h"
+#include "testing/printed_page.h"
+#include "testing/tiny_model.h"
+#include "train/batch_norm.h"
+#include "train/ctc.h"
+#include "train/line_maker.h"
+#include "train/optimiser.h"
+#include "train/run_files.h"
+#include "train/trainable.h"
+#include "train/trainer.h"
+
+namespace burnisher::train {
+namespace {
+
+using burnisher::testing::TemporaryFolder;
+
+std::vector<float> random_values(size_t count, uint64_t seed, double spread = 1) {
+  Random random(seed);
+  std::vector<float> values(count);
+  for (float& v : values) v = static_cast<float>(spread * random.normal());
+  return values;
+}
+
+// The slope of `loss` when `value` moves by `step` to either side.
+double slope(float& value, double step, const std::function<double()>& loss) {
+  const float before = value;
+  value = static_cast<float>(before + step);
+  const double up = loss();
+  value = static_cast<float>(before - step);
+  const double down = loss();
+  value = before;
+  return (up - down) / (2 * step);
+}
+
+// ---- CTC ----
+
+std::vector<double> probabilities(const std::vector<float>& scores, int classes) {
+  std::vector<double> p(scores.size());
+  for (size_t f = 0; f < scores.size(); f += static_cast<size_t>(classes)) {
+    double sum = 0;
+    for (int c = 0; c < classes; ++c) sum += std::exp(scores[f + static_cast<size_t>(c)]);
+    for (int c = 0; c < classes; ++c) p[f + static_cast<size_t>(c)] = std::exp(scores[f + static_cast<size_t>(c)]) / sum;
+  }
+  return p;
+}
+
+// Sums the probability of every single path that spells the text.
+double probability_by_enumeration(const std::vector<float>& scores, int frames, int classes, const std::vector<int>& text) {
+  const auto p = probabilities(scores, classes);
+  double total = 0;
+  std::vector<int> path(static_cast<size_t>(frames));
+  const std::function<void(int, double)> walk = [&](int f, double product) {
+    if (f == frames) {
+      std::vector<int> spelt;
+      int before = 0;
+      for (int c : path) {
+        if (c != 0 && c != before) spelt.push_back(c);
+        before = c;
+      }
+      if (spelt == text) total += product;
+      return;
+    }
+    for (int c = 0; c < classes; ++c) {
+      path[static_cast<size_t>(f)] = c;
+      walk(f + 1, product * p[static_cast<size_t>(f * classes + c)]);
+    }
+  };
+  walk(0, 1);
+  return total;
+}
+
+class CtcTexts : public ::testing::TestWithParam<std::vector<int>> {};
+
+TEST_P(CtcTexts, LossIsTheProbabilityOfAllPaths) {
+  const int frames = 6, classes = 4;
+  const auto scores = random_values(static_cast<size_t>(frames * classes), 7);
+  std::vector<float> gradient(scores.size(), 0.f);
+  const double loss = ctc_loss(scores.data(), frames, classes, GetParam(), gradient.data());
+  EXPECT_NEAR(std::exp(-loss), probability_by_enumeration(scores, frames, classes, GetParam()), 1e-5);
+}
+
+TEST_P(CtcTexts, GradientIsTheSlope) {
+  const int frames = 6, classes = 4;
+  auto scores = random_values(static_cast<size_t>(frames * classes), 8);
+  std::vector<float> gradient(scores.size(), 0.f), ignored(scores.size());
+  ctc_loss(scores.data(), frames, classes, GetParam(), gradient.data());
+  for (size_t i = 0; i < scores.size(); ++i) {
+    const double expected = slope(scores[i], 1e-2, [&] { return ctc_loss(scores.data(), frames, classes, GetParam(), ignored.data()); });
+    EXPECT_NEAR(gradient[i], expected, 2e-3);
+  }
+}
+
+INSTANTIATE_TEST_SUITE_P(Ctc, CtcTexts,
+                         ::testing::Values(std::vector<int>{1}, std::vector<int>{1, 2, 3}, std::vector<int>{2, 2},
+                                           std::vector<int>{3, 3, 3}, std::vector<int>{1, 2, 1, 2, 1, 2}));
+
+TEST(Ctc, ATextThatDoesNotFitHasNoGradient) {
+  const auto scores = random_values(12, 9);
+  std::vector<float> gradient(12, 0.f);
+  EXPECT_EQ(ctc_loss(scores.data(), 3, 4, {1, 1, 1}, gradient.data()), 0);
+  for (float g : gradient) EXPECT_EQ(g, 0);
+}
+
+TEST(Alignment, GradientIsTheSlope) {
+  const int frames = 5, classes = 4;
+  auto scores = random_values(20, 10);
+  std::vector<float> gradient(20, 0.f), ignored(20);
+  alignment_loss(scores.data(), frames, classes, {1, 2}, {1, 3}, 0.7, 0.35, gradient.data());
+  for (size_t i = 0; i < scores.size(); ++i) {
+    const double expected = slope(scores[i], 1e-2, [&] {
+      return 0.7 * alignment_loss(scores.data(), frames, classes, {1, 2}, {1, 3}, 0, 0.35, ignored.data());
+    });
+    EXPECT_NEAR(gradient[i], expected, 2e-3);
+  }
+}
+
+// ---- batch normalisation ----
+
+TEST(BatchNorm, NormalisesEachChannel) {
+  const size_t rows = 300, channels = 3;
+  auto in = random_values(rows * channels, 11, 4);
+  for (size_t i = 0; i < in.size(); i += 3) in[i] += 50;
+  std::vector<float> out(in.size());
+  NormState state;
+  norm_forward(in.data(), rows, channels, {1, 1, 1}, {10, 10, 10}, nullptr, state, out.data());
+  for (size_t c = 0; c < channels; ++c) {
+    double sum = 0, squares = 0;
+    for (size_t r = 0; r < rows; ++r) {
+      sum += out[r * 3 + c] - 10;
+      squares += (out[r * 3 + c] - 10) * (out[r * 3 + c] - 10);
+    }
+    EXPECT_NEAR(sum / rows, 0, 1e-3);
+    EXPECT_NEAR(squares / rows, 1, 2e-2);
+  }
+}
+
+TEST(BatchNorm, GradientsAreTheSlopes) {
+  const size_t rows = 7, channels = 2;
+  auto in = random_values(rows * channels, 12);
+  std::vector<float> gain = {1.3f, 0.7f}, shift = {0.1f, -0.2f};
+  const auto weights = random_values(rows * channels, 13);
+  NormState state;
+  std::vector<float> out(in.size());
+  const auto loss = [&] {
+    NormState fresh;
+    norm_forward(in.data(), rows, channels, gain, shift, nullptr, fresh, out.data());
+    double sum = 0;
+    for (size_t i = 0; i < out.size(); ++i) sum += out[i] * weights[i];
+    return sum;
+  };
+  norm_forward(in.data(), rows, channels, gain, shift, nullptr, state, out.data());
+  std::vector<float> in_gradient(in.size()), gain_gradient, shift_gradient;
+  norm_backward(in.data(), weights.data(), rows, channels, gain, shift, state, in_gradient.data(), gain_gradient, shift_gradient);
+  for (size_t i = 0; i < in.size(); ++i) EXPECT_NEAR(in_gradient[i], slope(in[i], 1e-3, loss), 6e-3);
+  for (size_t c = 0; c < channels; ++c) {
+    EXPECT_NEAR(gain_gradient[c], slope(gain[c], 1e-3, loss), 5e-3);
+    EXPECT_NEAR(shift_gradient[c], slope(shift[c], 1e-3, loss), 5e-3);
+  }
+}
+
+// ---- the network ----
+
+TEST(Trainable, GradientsOfEveryLayerAreTheSlopes) {
+  const recognise::Model model = burnisher::testing::tiny_model(14);
+  ParameterMap parameters;
+  for (const auto& [name, tensor] : model.tensors) {
+    if (name.find(".mean") == std::string::npos && name.find(".variance") == std::string::npos) parameters[name] = tensor.values;
+  }
+  const int lines = 2, height = 16, width = 32;
+  const auto strips = random_values(static_cast<size_t>(lines * height * width), 15);
+  TrainableNetwork network(model.layers);
+  const size_t score_count = network.forward(parameters, strips, lines, height, width).size();
+  EXPECT_EQ(network.frames(), 8);
+  const auto weights = random_values(score_count, 16);
+  const auto loss = [&] {
+    const auto& scores = network.forward(parameters, strips, lines, height, width);
+    double sum = 0;
+    for (size_t i = 0; i < scores.size(); ++i) sum += static_cast<double>(scores[i]) * weights[i];
+    return sum;
+  };
+  loss();
+  ParameterMap gradient;
+  network.backward(parameters, weights, gradient);
+  EXPECT_EQ(gradient.size(), parameters.size());
+  for (auto& [name, values] : parameters) {
+    // The direction of the gradient itself is the steepest: its slope must be its length.
+    double squares = 0;
+    for (float g : gradient.at(name)) squares += static_cast<double>(g) * g;
+    const double length = std::sqrt(squares);
+    ASSERT_GT(length, 1e-6) << name;
+    const std::vector<float> before = values;
+    const double step = 2e-3;
+    const auto moved = [&](double sign) {
+      for (size_t i = 0; i < values.size(); ++i) values[i] = static_cast<float>(before[i] + sign * step * gradient.at(name)[i] / length);
+      return loss();
+    };
+    const double measured = (moved(1) - moved(-1)) / (2 * step);
+    values = before;
+    EXPECT_NEAR(measured / length, 1, 0.03) << name;
+  }
+}
+
+// ---- optimiser ----
+
+TEST(Optimiser, FindsTheBottomOfABowl) {
+  OptimiserSettings settings;
+  settings.weight_decay = 0;
+  ParameterMap parameters = {{"x.bias", {5.f, -3.f}}};
+  OptimiserState state;
+  for (int i = 0; i < 3000; ++i) {
+    ParameterMap gradient = {{"x.bias", {2 * (parameters["x.bias"][0] - 1), 2 * (parameters["x.bias"][1] + 2)}}};
+    update(settings, 0.01, gradient, parameters, state);
+  }
+  EXPECT_NEAR(parameters["x.bias"][0], 1, 0.02);
+  EXPECT_NEAR(parameters["x.bias"][1], -2, 0.02);
+}
+
+TEST(Optimiser, RateRisesThenFalls) {
+  const OptimiserSettings settings;
+  EXPECT_LT(learning_rate(settings, 0, 0), 0.02 * settings.peak_rate);
+  EXPECT_NEAR(learning_rate(settings, 1000, 0.001), settings.peak_rate, 0.01 * settings.peak_rate);
+  EXPECT_NEAR(learning_rate(settings, 1000, 1), 0.01 * settings.peak_rate, 1e-9);
+}
+
+TEST(Optimiser, ABrokenBatchChangesNothing) {
+  ParameterMap parameters = {{"x.bias", {5.f}}}, gradient = {{"x.bias", {NAN}}};
+  OptimiserState state;
+  update({}, 0.01, gradient, parameters, state);
+  EXPECT_EQ(parameters["x.bias"][0], 5.f);
+  EXPECT_EQ(state.step, 0);
+}
+
+// ---- lines ----
+
+// A corpus small enough for tests, set in the faces that the tests' own setup installs.
+class Corpus {
+ public:
+  Corpus() {
+    std::filesystem::create_directories(folder_.file("text"));
+    std::string prose;
+    for (const std::string& line : burnisher::testing::prose(60, 70)) prose += line + ".\n";
+    write_file(folder_.file("text/en.running.txt"), prose);
+    write_file(folder_.file("text/en.words.txt"), "lamp\nkeeper\ntower\noil\nrelief\nfog\nsignal\n");
+    std::string faces;
+    for (const char* name : {"LiberationSerif-Regular", "LiberationSans-Regular"}) {
+      faces += "/usr/share/fonts/truetype/liberation/" + std::string(name) + ".ttf\t0\tserif\ttrain\t" + name + "\n";
+    }
+    faces += "/usr/share/fonts/truetype/liberation/LiberationMono-Regular.ttf\t0\tmono\theld\tMono\n";
+    write_file(folder_.file("faces.tsv"), faces);
+  }
+  std::string faces() const { return folder_.file("faces.tsv"); }
+  std::string texts() const { return folder_.file("text"); }
+  std::string file(const std::string& name) const { return folder_.file(name); }
+
+ private:
+  TemporaryFolder folder_;
+};
+
+TEST(Faces, TablesWithMistakesAreRefused) {
+  TemporaryFolder folder;
+  write_file(folder.file("a.tsv"), "file.ttf\t0\tfancy\ttrain\tX\n");
+  EXPECT_THROW(read_face_table(folder.file("a.tsv")), FormatError);
+  write_file(folder.file("a.tsv"), "file.ttf\tzero\tserif\ttrain\tX\n");
+  EXPECT_THROW(read_face_table(folder.file("a.tsv")), FormatError);
+  EXPECT_THROW(read_face_table(folder.file("none.tsv")), InputError);
+}
+
+TEST(Faces, OnlyFacesWithEveryCharacterAreDrawn) {
+  Corpus corpus;
+  FaceCase faces(read_face_table(corpus.faces()), false);
+  Random random(1);
+  EXPECT_NE(faces.draw(decode_utf8("Åłß€"), random), nullptr);
+  EXPECT_EQ(faces.draw(decode_utf8("雨"), random), nullptr);
+}
+
+TEST(Typeset, CharactersStandInOrderAndInkLiesOnTheBaseline) {
+  Corpus corpus;
+  FaceCase faces(read_face_table(corpus.faces()), false);
+  Random random(2);
+  const auto text = decode_utf8("fine oil");
+  const Face* face = faces.draw(text, random);
+  TypeStyle style;
+  style.x_height = 20;
+  const SetLine line = set_line(*face, text, style, random);
+  ASSERT_EQ(line.characters.size(), text.size());
+  for (size_t i = 1; i < text.size(); ++i) EXPECT_GT(line.characters[i].centre, line.characters[i - 1].centre);
+  Field ink(static_cast<int>(line.width) + 20, 80);
+  print_line(*face, line, style, 10, 50, ink);
+  const auto row_ink = [&](int y) {
+    float sum = 0;
+    for (int x = 0; x < ink.width(); ++x) sum += ink.row(y)[x];
+    return sum;
+  };
+  EXPECT_GT(row_ink(48), 5);
+  EXPECT_LT(row_ink(53), 0.5);
+}
+
+TEST(TextSource, LinesAreCleanShortAndReproducible) {
+  Corpus corpus;
+  const recognise::Alphabet alphabet(recognise::latin_characters());
+  const TextSource source(corpus.texts(), alphabet, false);
+  Random a(3), b(3);
+  for (int i = 0; i < 400; ++i) {
+    const auto line = source.draw(40, a);
+    EXPECT_EQ(line, source.draw(40, b));
+    ASSERT_FALSE(line.empty());
+    EXPECT_LE(line.size(), 40u);
+    EXPECT_NE(line.front(), U' ');
+    EXPECT_NE(line.back(), U' ');
+    for (char32_t c : line) EXPECT_GT(alphabet.class_of(c), 0);
+  }
+  EXPECT_THROW(TextSource(corpus.file("nothing"), alphabet, false), InputError);
+}
+
+TEST(LineMaker, ASeedGivesTheSameLineAndPlacesLieInTheStrip) {
+  Corpus corpus;
+  const recognise::Alphabet alphabet(recognise::latin_characters());
+  const TextSource source(corpus.texts(), alphabet, false);
+  const auto faces = read_face_table(corpus.faces());
+  LineMaker one(source, alphabet, faces, false, {}), two(source, alphabet, faces, false, {});
+  for (int level = 0; level < 3; ++level) {
+    for (uint64_t seed = 1; seed < 8; ++seed) {
+      const TrainingLine line = one.make(static_cast<ScanLevel>(level), 30, seed);
+      EXPECT_EQ(line.strip.samples(), two.make(static_cast<ScanLevel>(level), 30, seed).strip.samples());
+      EXPECT_EQ(line.strip.height(), 48);
+      EXPECT_EQ(line.classes.size(), line.text.size());
+      for (float centre : line.centres) {
+        EXPECT_GE(centre, -30);
+        EXPECT_LE(centre, static_cast<float>(line.strip.width() + 30));
+      }
+    }
+  }
+}
+
+TEST(Degrade, HeavierDamageLeavesMoreTraces) {
+  Field ink(200, 80);
+  for (int y = 20; y < 60; ++y) std::fill_n(ink.row(y) + 50, 100, 1.f);
+  ScanDamage damage;
+  damage.noise = 0.05;
+  damage.specks = 8;
+  Random random(5);
+  const Gray clean = scan(ink, nullptr, 20, {}, random), damaged = scan(ink, nullptr, 20, damage, random);
+  EXPECT_EQ(clean.row(5)[5], 255);
+  EXPECT_LT(clean.row(40)[100], 15);
+  int differing = 0;
+  for (size_t i = 0; i < clean.samples().size(); ++i) differing += clean.samples()[i] != damaged.samples()[i];
+  EXPECT_GT(differing, 2000);
+}
+
+// ---- the whole loop ----
+
+struct Silent : Progress {
+  void advance(const std::string&, double, double) override {}
+  void warn(const std::string&) override {}
+  void say(const std::string&) override {}
+};
+
+TrainSettings tiny_settings(const Corpus& corpus) {
+  TrainSettings s;
+  s.faces = corpus.faces();
+  s.texts = corpus.texts();
+  s.run_folder = corpus.file("run");
+  s.plan.stem = {16, 16, 32};
+  s.plan.context = 48;
+  s.plan.dilations = {1, 2};
+  s.lines = 6000;
+  s.longest_line = 8;
+  s.pool_lines = 60;
+  s.batch_pixels = 500;
+  s.batches_per_step = 2;
+  s.validate_every = 100000;
+  s.validation_lines = 12;
+  s.characters = " abcdefghijklmnopqrstuvwxyz.";
+  s.optimiser.warm_up_steps = 20;
+  s.optimiser.peak_rate = 4e-3;
+  s.optimiser.average_keep = 0.9;
+  return s;
+}
+
+TEST(Train, LearnsToReadInSeconds) {
+  Corpus corpus;
+  TrainSettings settings = tiny_settings(corpus);
+  Silent silent;
+  const TrainRow row = train(settings, silent);
+  EXPECT_GE(row.lines, settings.lines);
+  EXPECT_LT(row.cer_clean, 0.6);  // an untrained network is at 1
+  // The model it wrote can be read with, the log can be drawn, and the run goes on where it was.
+  const recognise::Recogniser recogniser(corpus.file("run/model.safetensors"));
+  ASSERT_EQ(read_log(corpus.file("run/log.tsv")).size(), 1u);
+  draw_curve(corpus.file("run/log.tsv"), corpus.file("run/curve.png"));
+  EXPECT_GT(std::filesystem::file_size(corpus.file("run/curve.png")), 1000u);
+  settings.go_on = true;
+  settings.lines += 120;
+  const TrainRow later = train(settings, silent);
+  EXPECT_GT(later.steps, row.steps);
+  EXPECT_LT(later.lines, row.lines + 400);
+}
+
+TEST(Train, TheSeedDecidesEverythingWhateverTheThreads) {
+  Corpus corpus;
+  TrainSettings settings = tiny_settings(corpus);
+  settings.lines = 60;
+  Silent silent;
+  for (int threads : {1, 2}) {
+    settings.threads = threads;
+    settings.run_folder = corpus.file("run" + std::to_string(threads));
+    train(settings, silent);
+  }
+  const auto weights = [&](const char* run) { return recognise::read_model(corpus.file(run) + "/model.safetensors").tensors.at("head.weight").values; };
+  EXPECT_EQ(weights("run1"), weights("run2"));
+}
+
+TEST(Train, NonsenseIsRefused) {
+  Silent silent;
+  TrainSettings settings;
+  settings.lines = 0;
+  EXPECT_THROW(train(settings, silent), SettingsError);
+}
+
+}  // namespace
+}  // namespace burnisher::train
