@@ -1,0 +1,180 @@
+#include <gtest/gtest.h>
+
+#include <cstdlib>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "export/blank_font.h"
+#include "export/overlay.h"
+#include "export/pdf.h"
+#include "export/text.h"
+#include "export/text_layer.h"
+#include "run/checks.h"
+#include "run/run.h"
+#include "testing/printed_page.h"
+
+#include <ft2build.h>
+#include FT_FREETYPE_H
+
+namespace burnisher {
+namespace {
+
+using exporting::CharacterCodes;
+
+Line line_at(const std::vector<std::string>& words, double x, double y, double confidence = 0.9) {
+  Line line;
+  line.x_height = 20;
+  for (const std::string& text : words) {
+    const double width = 18.0 * static_cast<double>(text.size());
+    line.words.push_back({text, {x, y - 30, x + width, y + 8}, confidence, {}});
+    x += width + 15;
+  }
+  line.baseline = {{line.words.front().box.x0, y}, {line.words.back().box.x1, y}};
+  line.box = {line.words.front().box.x0, y - 30, line.words.back().box.x1, y + 8};
+  return line;
+}
+
+Page page_of(const std::vector<Line>& lines) {
+  Page page;
+  page.width = 1000;
+  page.height = 1400;
+  page.dpi = 144;
+  Block block;
+  block.lines = lines;
+  block.outline = Box{0, 0, 900, 900}.corners();
+  page.blocks.push_back(block);
+  return page;
+}
+
+TEST(Text, LinesBlocksAndNoise) {
+  Page page = page_of({line_at({"Oil", "spent"}, 50, 100), line_at({"9", "gallons"}, 50, 150)});
+  Block other = page.blocks[0], noise = page.blocks[0];
+  noise.kind = BlockKind::kNoise;
+  page.blocks.push_back(noise);
+  page.blocks.push_back(other);
+  EXPECT_EQ(exporting::text_of(page), "Oil spent\n9 gallons\n\nOil spent\n9 gallons\n");
+  EXPECT_EQ(exporting::text_of(Page{}), "");
+}
+
+TEST(TextLayer, EachWordIsStretchedToItsBox) {
+  CharacterCodes codes;
+  const Page page = page_of({line_at({"aba"}, 200, 700)});
+  const std::string layer = exporting::text_layer(page, codes);
+  // 144 dpi: two pixels a point; x 200 -> 100 pt, baseline 700 -> (1400 - 700) / 2 pt from below.
+  EXPECT_NE(layer.find("100.00 350.00 Tm"), std::string::npos) << layer;
+  EXPECT_NE(layer.find("3 Tr"), std::string::npos);
+  EXPECT_NE(layer.find("<000100020001> Tj"), std::string::npos);
+  // 54 pixels are 27 pt; three glyphs of half an em of 20 / 0.45 / 2 pt are 33.33 pt: 81 %.
+  EXPECT_NE(layer.find("81.00 Tz"), std::string::npos) << layer;
+}
+
+TEST(TextLayer, SlopingLinesTurnTheirText) {
+  CharacterCodes codes;
+  Line line = line_at({"up", "hill"}, 100, 500);
+  line.baseline = {{line.baseline[0].x, 500}, {line.baseline[1].x, 480}};
+  const std::string layer = exporting::text_layer(page_of({line}), codes);
+  const double cosine = std::atof(layer.c_str() + layer.find("Tf ") + 3);
+  EXPECT_LT(cosine, 0.9999);
+  EXPECT_GT(cosine, 0.95);
+}
+
+TEST(CharacterCodes, MapBackToUnicodeAlsoBeyondTheFirstPlane) {
+  CharacterCodes codes;
+  EXPECT_EQ(codes.code_of(U'ß'), 1);
+  EXPECT_EQ(codes.code_of(0x1F4A1), 2);
+  EXPECT_EQ(codes.code_of(U'ß'), 1);
+  const std::string cmap = codes.to_unicode();
+  EXPECT_NE(cmap.find("<0001> <00DF>"), std::string::npos);
+  EXPECT_NE(cmap.find("<0002> <D83DDCA1>"), std::string::npos);
+}
+
+TEST(CharacterCodes, LongMapsComeInBlocksOfAHundred) {
+  CharacterCodes codes;
+  for (char32_t c = 0x100; c < 0x100 + 250; ++c) codes.code_of(c);
+  const std::string cmap = codes.to_unicode();
+  EXPECT_NE(cmap.find("100 beginbfchar"), std::string::npos);
+  EXPECT_NE(cmap.find("\n50 beginbfchar"), std::string::npos);
+}
+
+TEST(BlankFont, OpensAndHasEmptyGlyphsOfOneWidth) {
+  const auto bytes = exporting::blank_font(40);
+  FT_Library library;
+  ASSERT_EQ(FT_Init_FreeType(&library), 0);
+  FT_Face face;
+  ASSERT_EQ(FT_New_Memory_Face(library, bytes.data(), static_cast<FT_Long>(bytes.size()), 0, &face), 0);
+  EXPECT_EQ(face->num_glyphs, 41);
+  EXPECT_EQ(face->units_per_EM, exporting::kBlankUnits);
+  ASSERT_EQ(FT_Load_Glyph(face, 40, FT_LOAD_NO_SCALE), 0);
+  EXPECT_EQ(face->glyph->advance.x, exporting::kBlankAdvance);
+  EXPECT_EQ(face->glyph->outline.n_points, 0);
+  FT_Done_Face(face);
+  FT_Done_FreeType(library);
+}
+
+TEST(Pdf, TheSameInputGivesTheSameBytes) {
+  testing::TemporaryFolder folder;
+  const Page page = page_of({line_at({"Skerrow", "Light"}, 100, 200)});
+  const auto picture = exporting::coded(Picture(Gray(1000, 1400, 230)), 50);
+  for (const char* name : {"a.pdf", "b.pdf"}) {
+    exporting::PdfWriter writer(folder.file(name), false, {"Log", "en", 50});
+    writer.add(page, picture);
+    writer.finish();
+  }
+  EXPECT_EQ(read_file(folder.file("a.pdf")), read_file(folder.file("b.pdf")));
+}
+
+TEST(Pdf, AnUnfinishedFileIsNotLeftBehind) {
+  testing::TemporaryFolder folder;
+  { exporting::PdfWriter writer(folder.file("a.pdf"), false, {}); }
+  EXPECT_THROW(read_file(folder.file("a.pdf")), InputError);
+  EXPECT_THROW(exporting::PdfWriter(folder.file("no/a.pdf"), false, {}), OutputError);
+}
+
+TEST(Coded, BitonalIsG4AndColourStaysColour) {
+  EXPECT_EQ(exporting::coded(Picture(Bitonal(90, 50)), 50).kind, exporting::CodedPicture::Kind::kG4);
+  EXPECT_TRUE(exporting::coded(Picture(Colour(90, 50)), 50).colour);
+}
+
+TEST(Overlay, DrawsSureAndUnsureWordsInDifferentColours) {
+  const Page page = page_of({line_at({"sure"}, 100, 300, 0.95), line_at({"unsure"}, 100, 500, 0.2)});
+  const Colour drawn = exporting::overlay_of(Gray(1000, 1400, 255), page, {});
+  EXPECT_EQ(drawn.width(), 1000);
+  const uint8_t *sure = drawn.row(285) + 3 * 120, *unsure = drawn.row(485) + 3 * 120;
+  EXPECT_GT(sure[2], sure[0]);      // bluish
+  EXPECT_GT(unsure[0], unsure[2]);  // reddish
+}
+
+TEST(Overlay, LargePagesAreReduced) {
+  exporting::OverlaySettings settings;
+  settings.widest = 500;
+  EXPECT_EQ(exporting::overlay_of(Gray(1000, 1400, 255), page_of({line_at({"a"}, 9, 99)}), settings).width(), 500);
+}
+
+TEST(Checks, BadlyReadPagesWantAPerson) {
+  EXPECT_TRUE(run::reasons_to_look(page_of({line_at({"clear", "text"}, 50, 90, 0.95)}), 0.75).empty());
+  EXPECT_EQ(run::reasons_to_look(page_of({line_at({"qzx", "vvj"}, 50, 90, 0.4)}), 0.75).size(), 1u);
+  EXPECT_TRUE(run::reasons_to_look(Page{}, 0.75).empty());
+}
+
+TEST(Checks, SpreadsAreNoticed) {
+  std::vector<Line> lines;
+  for (int i = 0; i < 10; ++i) {
+    lines.push_back(line_at({"left"}, 100, 100 + i * 50));
+    lines.push_back(line_at({"right"}, 800, 100 + i * 50));
+  }
+  Page page = page_of(lines);
+  page.height = 700;
+  EXPECT_EQ(run::reasons_to_look(page, 0.75).size(), 1u);
+  page.blocks[0].lines.assign(20, line_at({"straight", "across", "the", "middle", "of", "the", "page", "here"}, 100, 300));
+  EXPECT_TRUE(run::reasons_to_look(page, 0.75).empty());
+}
+
+TEST(OutputKind, IsToldByEndingOrName) {
+  EXPECT_EQ(run::output_kind_of("a/b.pdf"), run::OutputKind::kPdf);
+  EXPECT_EQ(run::output_kind_named("alto"), run::OutputKind::kAlto);
+  EXPECT_THROW(run::output_kind_of("a.docx"), SettingsError);
+  EXPECT_THROW(run::output_kind_named("word"), SettingsError);
+}
+
+}  // namespace
+}  // namespace burnisher

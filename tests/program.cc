@@ -1,0 +1,46 @@
+#include "program.h"
+
+#include <sys/wait.h>
+
+#include <cstdlib>
+
+#include "base/files.h"
+#include "raster/png.h"
+
+namespace burnisher::tests {
+
+Outcome shell(const std::string& command) {
+  const testing::TemporaryFolder folder;
+  const std::string line = "B=" BURNISHER_PROGRAM "; (" + command + ") >" + folder.file("out") + " 2>" + folder.file("err");
+  const int status = std::system(line.c_str());
+  Outcome outcome;
+  outcome.code = WIFEXITED(status) ? WEXITSTATUS(status) : 128;
+  outcome.out = content_of(folder.file("out"));
+  outcome.err = content_of(folder.file("err"));
+  return outcome;
+}
+
+std::string content_of(const std::string& path) {
+  const auto bytes = read_file(path);
+  return std::string(bytes.begin(), bytes.end());
+}
+
+void put(const std::string& path, const std::string& content) { write_file(path, content); }
+
+const std::vector<std::string>& log_lines() {
+  static const std::vector<std::string> lines = {
+      "Keeper's Log of the Skerrow Light", "The lamp was lit before dusk and burned",
+      "clear all night. Wind from the south", "west, heavy rain at dawn. Two boats",
+      "passed inside the reef without signal.", "Oil used: 14 gallons. Tower painted white."};
+  return lines;
+}
+
+std::string log_page(const testing::TemporaryFolder& folder, const std::string& name, double degrees) {
+  testing::PrintedPage page(1300, 800);
+  page.print_column(log_lines(), 160, 160, 50, 90);
+  const std::string path = folder.file(name);
+  write_file(path, write_png(Picture(page.picture(degrees)), 300));
+  return path;
+}
+
+}  // namespace burnisher::tests

@@ -1,0 +1,27 @@
+// The built program, run as its users run it: on files in a temporary folder.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "testing/printed_page.h"
+
+namespace burnisher::tests {
+
+struct Outcome {
+  int code = -1;
+  std::string out, err;
+};
+
+// Runs a shell command; `$B` in it is the program.
+Outcome shell(const std::string& command);
+
+std::string content_of(const std::string& path);
+void put(const std::string& path, const std::string& content);
+
+// A page of the keeper's log as a scan, turned by `degrees`; PNG with 300 dpi.
+std::string log_page(const testing::TemporaryFolder& folder, const std::string& name, double degrees = 0);
+// The lines printed on it.
+const std::vector<std::string>& log_lines();
+
+}  // namespace burnisher::tests
