@@ -12,7 +12,9 @@ namespace burnisher::clean {
 namespace {
 
 constexpr double kWindowInches = 0.12;  // about three x-heights of 10-point type
-constexpr double kLeastRange = 24;      // grey levels; a page with less contrast is blank or faint
+constexpr double kLeastRange = 14;      // grey levels; windows of plain paper stay well below it
+constexpr double kTextShare = 0.85;     // of the windows have less deviation than text has; higher
+                                        // shares see borders and pictures instead of faint text
 constexpr int kCell = 4;                // statistics are kept for cells of 4 x 4 pixels
 
 // Mean and deviation in a window, on the cell grid.
@@ -74,7 +76,7 @@ void pack_row(const uint8_t* below, int width, uint8_t* bits) {
 
 Bitonal binarise_locally(const Gray& page, double window, double weight) {
   const LocalStatistics s = statistics_of(page, window);
-  const double range = std::max<double>(kLeastRange, percentile(s.deviation, 0.97));
+  const double range = std::max<double>(kLeastRange, percentile(s.deviation, kTextShare));
   Field limit(s.mean.width(), s.mean.height());
   for (size_t i = 0; i < limit.samples().size(); ++i) {
     const double share = std::min(1.0, s.deviation.samples()[i] / range);

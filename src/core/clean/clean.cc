@@ -81,11 +81,28 @@ Picture copied(const Picture& picture) {
   return std::visit([](const auto& p) -> Picture { return p.clone(); }, picture);
 }
 
+// Components of letter size with another beside them: specks hardly ever stand in rows.
 int letters_on(const Bitonal& ink, double text_height) {
-  int letters = 0;
+  std::vector<Component> sized;
   for (const Component& c : components_of(ink).list) {
-    letters += c.height() > 0.5 * text_height && c.height() < 4 * text_height &&
-               c.width() < 6 * text_height && c.width() > 0.15 * text_height;
+    const bool letter = c.height() > 0.5 * text_height && c.height() < 4 * text_height &&
+                        c.width() < 25 * text_height && c.width() > 0.15 * text_height;
+    if (letter) sized.push_back(c);
+  }
+  std::sort(sized.begin(), sized.end(), [](const Component& a, const Component& b) { return a.x0 < b.x0; });
+  int letters = 0;
+  for (size_t i = 0; i < sized.size(); ++i) {
+    const Component& a = sized[i];
+    if (a.width() > 4 * a.height()) letters += 2;  // letters that touch
+    for (size_t k = i + 1; k < sized.size() && sized[k].x0 < a.x1 + 1.2 * text_height; ++k) {
+      const Component& b = sized[k];
+      const double lower = std::min(a.height(), b.height());
+      if (overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * lower && std::max(a.height(), b.height()) < 2.5 * lower) {
+        ++letters;
+        break;
+      }
+    }
+    if (letters >= kFewestLetters) break;
   }
   return letters;
 }

@@ -12,6 +12,7 @@ constexpr double kWidestTouching = 25;  // a line of touching letters
 constexpr double kHighestTouching = 3.5;
 constexpr double kLongRule = 6, kThickRule = 0.5;
 constexpr double kHighRule = 5;
+constexpr double kHighestQuote = 0.78, kWidestQuote = 0.52;
 constexpr double kLowestBlot = 1.5;
 constexpr double kPictureFill = 0.12;  // less ink in its box: a frame, which may hold text
 
@@ -30,6 +31,11 @@ bool is_blot(const Component& c, double h) {
   const double fill = static_cast<double>(c.area) / (static_cast<double>(c.width()) * c.height());
   const double aspect = static_cast<double>(c.width()) / c.height();
   return fill > 0.7 && aspect > 0.6 && aspect < 1.7 && c.height() > kLowestBlot * h;
+}
+
+// Halves of quotation marks are as high as small letters, but far narrower.
+bool is_quote(const Component& c, double h) {
+  return c.height() < kHighestQuote * h && c.width() < kWidestQuote * h;
 }
 
 bool is_frame(const Component& c) {
@@ -55,7 +61,7 @@ Sorted sort_components(const std::vector<Component>& components, double h) {
                (c.width() > kHighestLetter * h && c.height() > kHighestTouching * h) ||
                c.width() > kWidestTouching * h) {
       large.push_back(c);
-    } else if (c.height() < kLowestLetter * h) {
+    } else if (c.height() < kLowestLetter * h || is_quote(c, h)) {
       sorted.marks.push_back(c);
     } else {
       sorted.letters.push_back(c);

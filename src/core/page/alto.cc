@@ -65,7 +65,9 @@ void add_block(pugi::xml_node space, const Block& block, const Frame& frame,
   }
 }
 
-bool has_line_with_words(const Block& block) {
+// Noise is no text for others to find; it stays in the PAGE XML.
+bool worth_telling(const Block& block) {
+  if (block.kind == BlockKind::kNoise) return false;
   for (const Line& line : block.lines) {
     if (!line.words.empty()) return true;
   }
@@ -104,7 +106,7 @@ std::string alto_page(const Page& page, Positions positions, int number) {
   const Frame frame{page, positions};
   int block_number = 0;
   for (const Block& block : page.blocks) {
-    if (has_line_with_words(block))
+    if (worth_telling(block))
       add_block(space, block, frame, fmt::format("p{}b{}", number, ++block_number));
   }
   std::ostringstream text;

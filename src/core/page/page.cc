@@ -15,6 +15,7 @@ std::string Line::text() const {
 
 bool Page::has_words() const {
   for (const Block& block : blocks) {
+    if (block.kind == BlockKind::kNoise) continue;
     for (const Line& line : block.lines) {
       if (!line.words.empty()) return true;
     }
@@ -25,6 +26,7 @@ bool Page::has_words() const {
 double Page::mean_confidence() const {
   double sum = 0, weight = 0;
   for (const Block& block : blocks) {
+    if (block.kind == BlockKind::kNoise) continue;
     for (const Line& line : block.lines) {
       for (const Word& word : line.words) {
         const double length = static_cast<double>(decode_utf8(word.text).size());

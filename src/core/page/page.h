@@ -68,6 +68,7 @@ struct Page {
   Geometry geometry;
   std::vector<Block> blocks;  // in reading order
 
+  // Noise blocks don't count in either.
   bool has_words() const;
   double mean_confidence() const;  // over words, weighted by their length; 0 without words
 };

@@ -22,6 +22,9 @@ constexpr double kWorthIt = 0.02;  // gain in confidence that another size must 
 constexpr double kReadablePage = 0.7;
 constexpr double kSureMany = 0.55, kSureFew = 0.72;
 constexpr double kFewCharacters = 3;
+// A page with fewer characters, less sure than this, has no text.
+constexpr int kFewestOnPage = 120;
+constexpr double kSureOfPage = 0.62;
 
 struct LineTask {
   Line* line = nullptr;
@@ -135,6 +138,20 @@ void Recogniser::read(const Gray& gray, const Affine& page_to_gray,
     tasks[i].line->words = std::move(best[i].words);
     tasks[i].line->confidence = best[i].confidence;
   }
+}
+
+bool set_blank_aside(Page& page) {
+  size_t characters = 0;
+  for (const Block& block : page.blocks) {
+    for (const Line& line : block.lines) {
+      for (const Word& word : line.words) characters += word.glyphs.size();
+    }
+  }
+  if (characters >= kFewestOnPage || page.mean_confidence() >= kSureOfPage) return false;
+  for (Block& block : page.blocks) {
+    if (!block.lines.empty()) block.kind = BlockKind::kNoise;
+  }
+  return true;
 }
 
 void set_noise_aside(Page& page) {

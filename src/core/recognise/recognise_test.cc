@@ -325,6 +325,15 @@ TEST(Noise, APageThatReadsBadlyAsAWholeIsLeftAlone) {
   for (const Block& block : page.blocks) EXPECT_EQ(block.kind, BlockKind::kText);
 }
 
+TEST(Noise, APageWithALittleUnreadableInkIsBlank) {
+  Page grain = page_with({0.5, 0.4, 0.3}), text = page_with({0.95});
+  EXPECT_TRUE(set_blank_aside(grain));
+  EXPECT_FALSE(grain.has_words());
+  EXPECT_FALSE(set_blank_aside(text));
+  Page much = page_with(std::vector<double>(20, 0.4));
+  EXPECT_FALSE(set_blank_aside(much));
+}
+
 TEST(Recogniser, FillsEveryLineItIsGiven) {
   TemporaryFolder folder;
   write_model(folder.file("m"), tiny_model(5), false);

@@ -18,6 +18,7 @@ namespace {
 int words_on(const Page& page) {
   int count = 0;
   for (const Block& block : page.blocks) {
+    if (block.kind == BlockKind::kNoise) continue;
     for (const Line& line : block.lines) count += static_cast<int>(line.words.size());
   }
   return count;
@@ -56,6 +57,7 @@ PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& 
       layout::segment(cleaned.ink, cleaned.text_height, settings.segment, read);
       recogniser.read(cleaned.scan_gray, read.geometry.to_scan, settings.recognise, read);
       recognise::set_noise_aside(read);
+      cleaned.blank = recognise::set_blank_aside(read);
     }
     if (!settings.steps_folder.empty()) keep_steps(scan, cleaned, read, settings.steps_folder);
     if (picture_wanted)

@@ -167,6 +167,13 @@ ScanDamage draw_damage(ScanLevel level, Random& random) {
   return d;
 }
 
+void type_through_ribbon(ScanDamage& damage, Random& random) {
+  damage.ink_blur = random.uniform(0.06, 0.14);
+  damage.ink_threshold = random.uniform(0.34, 0.5);
+  damage.ragged = random.uniform(0.03, 0.14);
+  damage.ink = random.uniform(0.45, 0.95);
+}
+
 BURNISHER_MULTIVERSION void press(Field& ink, double x_height, const ScanDamage& damage,
                                   Random& random) {
   if (damage.ink_blur <= 0 && damage.erosion <= 0 && damage.fading <= 0) return;

@@ -37,6 +37,9 @@ struct ScanDamage {
 
 ScanDamage draw_damage(ScanLevel level, Random& random);
 
+// Adds what a typewriter's ribbon does: wide soft strokes whose counters fill in.
+void type_through_ribbon(ScanDamage& damage, Random& random);
+
 // Gives crisp ink the edge that a press gives it.
 void press(Field& ink, double x_height, const ScanDamage& damage, Random& random);
 

@@ -52,7 +52,7 @@ std::vector<FaceEntry> read_face_table(const std::string& path) {
   return entries;
 }
 
-Face::Face(FT_Library library, const FaceEntry& entry) {
+Face::Face(FT_Library library, const FaceEntry& entry) : klass_(entry.klass) {
   if (FT_New_Face(library, entry.file.c_str(), entry.index, &face_) != 0) {
     face_ = nullptr;
     return;

@@ -38,6 +38,7 @@ class Face {
   bool fit() const { return fit_; }
   double units_per_em() const { return units_per_em_; }
   double x_height() const { return x_height_; }  // in font units
+  const std::string& klass() const { return klass_; }
   FT_Face freetype() const { return face_; }
   hb_font_t* shaper() const { return shaper_; }
 
@@ -50,6 +51,7 @@ class Face {
   double units_per_em_ = 1000;
   double x_height_ = 0;
   bool fit_ = false;
+  std::string klass_;
 };
 
 // Draws faces at random: classes by fixed shares, a family by the square root of its faces.

@@ -174,7 +174,11 @@ bool LineMaker::try_line(ScanLevel level, int longest, Random& random, TrainingL
   const double xh = x_height_of_scan(level, random);
   const int fine = xh < 16 ? 2 : 1;
   const double ink_xh = xh * fine;
-  const TypeStyle style = draw_style(ink_xh, line.text, random);
+  TypeStyle style = draw_style(ink_xh, line.text, random);
+  if (face->klass() == "mono" && random.chance(0.5)) {  // every type strikes with its own force
+    style.ink_spread = random.uniform(0.1, 0.6);
+    style.wander = random.uniform(0, 0.02);
+  }
   const SetLine set = set_line(*face, line.text, style, random);
   if (set.width * frame_.x_height / ink_xh > kWidestStrip) return false;
 
@@ -187,6 +191,8 @@ bool LineMaker::try_line(ScanLevel level, int longest, Random& random, TrainingL
   }
   print_rules(left, left + set.width, baseline, ink_xh, level, random, ink);
   ScanDamage damage = draw_damage(level, random);
+  const bool typed = face->klass() == "mono" && level != ScanLevel::kClean && random.chance(0.5);
+  if (typed) type_through_ribbon(damage, random);
   if (xh < 10) damage.noise = std::min(damage.noise, 0.03);
   press(ink, ink_xh, damage, random);
 
