@@ -55,7 +55,8 @@ void print_summary(const run::RunReport& report, Console& console) {
   for (const std::string& path : report.written) console.say("written: " + path);
   for (const run::PageReport& p : report.pages) {
     for (const std::string& reason : p.look) {
-      console.warn(p.failed ? reason : fmt::format("look at {}: {}", where(p), reason));
+      if (p.failed) console.warn(reason);
+      else console.point_out(fmt::format("look at {}: {}", where(p), reason));
     }
   }
   for (const std::string& problem : report.problems) console.warn(problem);

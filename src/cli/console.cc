@@ -3,6 +3,7 @@
 #include <fmt/core.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 
@@ -38,10 +39,15 @@ void Console::clear_bar() {
 void Console::advance(const std::string& what, double done, double total) {
   const std::lock_guard<std::mutex> lock(guard_);
   if (quiet_ || total <= 0) return;
-  const double passed = since(started_);
-  const std::string left = done >= total
-                               ? "done in " + duration(passed)
-                               : duration(passed / std::max(done, 1e-9) * (total - done)) + " left";
+  if (first_done_ < 0) {  // work that goes on from earlier does not count for the pace
+    first_done_ = done <= 1 ? 0 : done;
+    first_at_ = done <= 1 ? started_ : std::chrono::steady_clock::now();
+  }
+  const double pace = since(first_at_) / std::max(done - first_done_, 1e-9);
+  const bool going = done > first_done_;
+  const std::string left = done >= total ? "done in " + duration(since(started_))
+                           : going       ? duration(pace * (total - done)) + " left"
+                                         : "just started";
   if (terminal_) {
     const int filled = static_cast<int>(kBarWidth * done / total);
     const std::string bar = std::string(static_cast<size_t>(filled), '#') +
@@ -63,6 +69,12 @@ void Console::warn(const std::string& message) {
   const std::lock_guard<std::mutex> lock(guard_);
   clear_bar();
   fmt::print(stderr, "burnisher: {}\n", message);
+}
+
+void Console::point_out(const std::string& message) {
+  const std::lock_guard<std::mutex> lock(guard_);
+  clear_bar();
+  fmt::print(stderr, "{}\n", message);
 }
 
 void Console::say(const std::string& message) {

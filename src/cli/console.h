@@ -17,6 +17,8 @@ class Console : public Progress {
   void advance(const std::string& what, double done, double total) override;
   void warn(const std::string& message) override;
   void say(const std::string& message) override;
+  // Something that waits for a person: shown even when quiet, but it is no error.
+  void point_out(const std::string& message);
 
  private:
   void clear_bar();
@@ -25,7 +27,8 @@ class Console : public Progress {
   bool quiet_ = false;
   bool terminal_ = false;
   bool bar_shown_ = false;
-  std::chrono::steady_clock::time_point started_, last_line_;
+  double first_done_ = -1;
+  std::chrono::steady_clock::time_point started_, first_at_, last_line_;
 };
 
 }  // namespace burnisher::cli

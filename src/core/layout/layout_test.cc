@@ -78,6 +78,23 @@ TEST(Segment, WideGapsStayWithinALine) {
   EXPECT_EQ(lines_of(segmented(printed)).size(), 7u);
 }
 
+TEST(Segment, RowsOfATableAreReadAcrossHoweverWideTheGap) {
+  PrintedPage printed(1700, 900);
+  const char* rows[][2] = {{"Lamp oil", "412"}, {"Wicks", "24"}, {"Rope", "95"}, {"Coal", "38"}};
+  for (int i = 0; i < 4; ++i) printed.print({rows[i][0], 120, 200 + 70.0 * i, 44}).print({rows[i][1], 1500, 200 + 70.0 * i, 44});
+  printed.print({"A note that stands alone", 120, 700, 44});
+  const std::vector<Line> lines = lines_of(segmented(printed));
+  ASSERT_EQ(lines.size(), 5u);
+  for (int i = 0; i < 4; ++i) EXPECT_GT(lines[static_cast<size_t>(i)].box.x1, 1500);
+}
+
+TEST(Segment, TwoPiecesThatHappenToStandLevelStayApart) {
+  PrintedPage printed(1700, 900);
+  printed.print({"Engineer’s Office", 120, 200, 44}).print({"12 March", 1400, 200, 44});
+  printed.print_column(prose(8, 60), 120, 300, 44, 60);
+  EXPECT_EQ(lines_of(segmented(printed)).size(), 10u);
+}
+
 TEST(Segment, CapitalsBorrowTheXHeightOfThePage) {
   PrintedPage printed(1400, 900);
   printed.print_column(prose(9, 55), 120, 150, 44, 60);

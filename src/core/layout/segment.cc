@@ -7,6 +7,7 @@
 #include "layout/letters.h"
 #include "layout/lines.h"
 #include "layout/metrics.h"
+#include "layout/rows.h"
 #include "raster/text_scale.h"
 
 namespace burnisher::layout {
@@ -99,6 +100,7 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
   }
   std::vector<LetterLine> lines = chain_lines(sorted, gutters, text_height, kLineGap);
   absorb_scraps(text_height, lines);
+  join_rows(gutters, text_height, lines);
   measure_lines(lines, text_height);
   page.blocks = blocks_of(lines, gutters, text_height);
   page.blocks.insert(page.blocks.end(), pictures.begin(), pictures.end());

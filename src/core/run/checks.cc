@@ -32,9 +32,8 @@ std::vector<std::string> reasons_to_look(const Page& page, double look_below) {
   std::vector<std::string> reasons;
   if (page.has_words() && page.mean_confidence() < look_below) {
     reasons.push_back(
-        fmt::format("hardly readable ({:.0f} % sure on average): it may stand upside down or "
-                    "sideways, be very faint, or be in a "
-                    "script the model does not know",
+        fmt::format("hardly readable ({:.0f} % sure): upside down, sideways, very faint, or in a script the "
+                    "model does not know",
                     100 * page.mean_confidence()));
   }
   if (looks_like_spread(page)) {
