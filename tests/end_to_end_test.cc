@@ -290,10 +290,25 @@ TEST(BadInputs, ADamagedModelIsNamed) {
   EXPECT_TRUE(contains(o.err, "m.safetensors")) << o.err;
 }
 
-TEST(BadInputs, AnUnreadablePageIsListedForAPerson) {
+TEST(Run, PagesThatDoNotStandUprightAreTurned) {
   TemporaryFolder folder;
   log_page(folder, "upside.png", 180);
-  const Outcome o = shell("cd " + folder.path() + " && $B run upside.png --out x.txt");
+  const Outcome o = shell("cd " + folder.path() + " && $B run upside.png --out x.txt --out x.xml --positions scan --json");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_LT(error_rate(content_of(folder.file("x.txt")), log_text()), 0.03);
+  EXPECT_EQ(nlohmann::json::parse(o.out)["pages"][0]["turn"], 180);
+  EXPECT_TRUE(contains(o.err, "turned by 180 degrees")) << o.err;
+  // In the scan as it came in, the first word stands at the lower right.
+  const std::string alto = content_of(folder.file("x.xml"));
+  const size_t word = alto.find("<String");
+  EXPECT_GT(std::atoi(alto.c_str() + alto.find("HPOS=\"", word) + 6), 800);
+  EXPECT_GT(std::atoi(alto.c_str() + alto.find("VPOS=\"", word) + 6), 500);
+}
+
+TEST(Run, APageTurnedWrongOnPurposeIsListedForAPerson) {
+  TemporaryFolder folder;
+  log_page(folder, "upside.png", 180);
+  const Outcome o = shell("cd " + folder.path() + " && $B run upside.png --out x.txt --turn 0");
   EXPECT_EQ(o.code, 1);
   EXPECT_TRUE(contains(o.err, "look at upside.png") && contains(o.err, "upside down")) << o.err;
 }

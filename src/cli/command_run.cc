@@ -11,7 +11,7 @@ namespace {
 
 struct RunOptions {
   run::RunSettings settings;
-  std::string kinds, languages, positions = "page";
+  std::string kinds, languages, positions = "page", turn = "auto";
   bool json = false;
 };
 
@@ -30,6 +30,7 @@ nlohmann::json json_of(const run::RunReport& report) {
                      {"confidence", p.confidence},
                      {"dpi", p.dpi},
                      {"skew", p.skew},
+                     {"turn", p.turn},
                      {"seconds", p.seconds},
                      {"notes", p.notes},
                      {"look", p.look}});
@@ -69,6 +70,8 @@ int run_all(RunOptions& options, Context& context) {
   s.languages = split(options.languages);
   check_languages(s.languages, context.console);
   s.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
+  s.upright.try_turns = options.turn == "auto";
+  if (options.turn != "auto") s.clean.turn = std::stoi(options.turn);
   s.model = model_to_use(s.model);
   if (s.clean.dpi > 0) s.limits.pdf_dpi = s.clean.dpi;
   const run::RunReport report = run::run(s, context.console);
@@ -120,6 +123,10 @@ void add_run(CLI::App& app, Context& context) {
       ->add_option("--keep-steps", s.steps_folder, "keep the picture of every stage here, as PNG")
       ->type_name("DIR");
   command->add_flag("--json", options->json, "print what was done as JSON on stdout");
+  command
+      ->add_option("--turn", options->turn, "turn every page counter-clockwise by 0, 90, 180 or 270 degrees; auto: see by reading")
+      ->check(CLI::IsMember({"auto", "0", "90", "180", "270"}))
+      ->capture_default_str();
   add_cleaning(*command, s.clean);
   add_limits(*command, s.limits);
   add_model(*command, s.model);

@@ -9,6 +9,7 @@
 #include "clean/skew.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
+#include "raster/turn.h"
 #include "raster/warp.h"
 
 namespace burnisher::clean {
@@ -27,7 +28,7 @@ struct Measure {
 
 Measure measure(const Gray& gray, const CleanSettings& settings, double dpi) {
   const int factor = std::max(1, std::min(gray.width(), gray.height()) / kMeasureWidth);
-  const Gray small = reduced(gray, factor);
+  const Gray small = turned(reduced(gray, factor), settings.turn);
   const Bitonal ink = binarise(small, settings.binarise, dpi / factor);
   const Components found = components_of(ink);
   Measure m;
@@ -45,16 +46,30 @@ double estimated_dpi(double text_height) {
   });
 }
 
-// The map from page to scan that levels content standing counter-clockwise by `degrees`, with a
-// canvas just large enough for all of the scan.
-Geometry levelled(int width, int height, double degrees, int& page_width, int& page_height) {
-  const Affine to_page_turn = Affine::turn(-degrees);
+// Exact, unlike sines and cosines: a quarter turn must not blur.
+Affine quarter_turn(int degrees) {
+  switch (degrees) {
+    case 90:
+      return {0, 1, 0, -1, 0, 0};
+    case 180:
+      return {-1, 0, 0, 0, -1, 0};
+    case 270:
+      return {0, -1, 0, 1, 0, 0};
+    default:
+      return {};
+  }
+}
+
+// The map from page to scan that turns the scan by `turn` and levels content then standing
+// counter-clockwise by `skew`, with a canvas just large enough for all of the scan.
+Geometry levelled(int width, int height, int turn, double skew, int& page_width, int& page_height) {
+  const Affine to_page_turn = Affine::turn(-skew) * quarter_turn(turn);
   const Box hull =
       bounds({to_page_turn({0, 0}), to_page_turn({static_cast<double>(width), 0}),
               to_page_turn({0, static_cast<double>(height)}),
               to_page_turn({static_cast<double>(width), static_cast<double>(height)})});
-  page_width = static_cast<int>(std::ceil(hull.width()));
-  page_height = static_cast<int>(std::ceil(hull.height()));
+  page_width = static_cast<int>(std::ceil(hull.width() - 1e-6));
+  page_height = static_cast<int>(std::ceil(hull.height() - 1e-6));
   const Affine to_page = Affine::shift(-hull.x0, -hull.y0) * to_page_turn;
   return {to_page.inverse(), width, height};
 }
@@ -81,28 +96,33 @@ Picture copied(const Picture& picture) {
   return std::visit([](const auto& p) -> Picture { return p.clone(); }, picture);
 }
 
-// Components of letter size with another beside them: specks hardly ever stand in rows.
+// Components of letter size with another beside them, along rows or, on sideways pages, along
+// columns: specks hardly ever stand in rows.
 int letters_on(const Bitonal& ink, double text_height) {
   std::vector<Component> sized;
   for (const Component& c : components_of(ink).list) {
-    const bool letter = c.height() > 0.5 * text_height && c.height() < 4 * text_height &&
-                        c.width() < 25 * text_height && c.width() > 0.15 * text_height;
-    if (letter) sized.push_back(c);
+    const double longer = std::max(c.width(), c.height()), shorter = std::min(c.width(), c.height());
+    if (longer > 0.5 * text_height && shorter > 0.15 * text_height && shorter < 4 * text_height &&
+        longer < 25 * text_height) {
+      sized.push_back(c);
+    }
   }
+  const auto beside = [&](const Component& a, const Component& b) {
+    const double x_gap = std::max(a.x0, b.x0) - std::min(a.x1, b.x1), y_gap = std::max(a.y0, b.y0) - std::min(a.y1, b.y1);
+    const double lower = std::min(a.height(), b.height()), slimmer = std::min(a.width(), b.width());
+    const bool row = x_gap < 1.2 * text_height && -y_gap > 0.6 * lower && std::max(a.height(), b.height()) < 2.5 * lower;
+    const bool column = y_gap < 1.2 * text_height && -x_gap > 0.6 * slimmer && std::max(a.width(), b.width()) < 2.5 * slimmer;
+    return row || column;
+  };
   std::sort(sized.begin(), sized.end(), [](const Component& a, const Component& b) { return a.x0 < b.x0; });
   int letters = 0;
-  for (size_t i = 0; i < sized.size(); ++i) {
-    const Component& a = sized[i];
-    if (a.width() > 4 * a.height()) letters += 2;  // letters that touch
-    for (size_t k = i + 1; k < sized.size() && sized[k].x0 < a.x1 + 1.2 * text_height; ++k) {
-      const Component& b = sized[k];
-      const double lower = std::min(a.height(), b.height());
-      if (overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * lower && std::max(a.height(), b.height()) < 2.5 * lower) {
-        ++letters;
-        break;
-      }
+  for (size_t i = 0; i < sized.size() && letters < kFewestLetters; ++i) {
+    if (sized[i].width() > 4 * sized[i].height()) letters += 2;  // letters that touch
+    for (size_t k = i + 1; k < sized.size() && sized[k].x0 < sized[i].x1 + 1.2 * text_height; ++k) {
+      if (!beside(sized[i], sized[k])) continue;
+      ++letters;
+      break;
     }
-    if (letters >= kFewestLetters) break;
   }
   return letters;
 }
@@ -135,9 +155,9 @@ CleanResult clean(const Scan& scan, const CleanSettings& settings) {
   page.height = gray.height();
   page.geometry = {Affine{}, page.width, page.height};
   const bool crooked = std::fabs(m.skew.degrees) >= settings.straight;
-  if (crooked) {
-    result.skew = m.skew.degrees;
-    page.geometry = levelled(gray.width(), gray.height(), m.skew.degrees, page.width, page.height);
+  if (crooked) result.skew = m.skew.degrees;
+  if (crooked || settings.turn != 0) {
+    page.geometry = levelled(gray.width(), gray.height(), settings.turn, result.skew, page.width, page.height);
     result.picture = levelled_picture(scan.picture, page, paper_level(gray));
   } else {
     result.picture = copied(scan.picture);

@@ -8,6 +8,7 @@
 #include "clean/skew.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
+#include "raster/turn.h"
 #include "testing/printed_page.h"
 
 namespace burnisher::clean {
@@ -66,6 +67,20 @@ TEST(Clean, ACrookedPageComesOutStraightAndItsPixelsLeadBack) {
   const Point middle = result.page.geometry.to_scan({result.page.width / 2.0, result.page.height / 2.0});
   EXPECT_NEAR(middle.x, 700, 1);
   EXPECT_NEAR(middle.y, 500, 1);
+}
+
+TEST(Clean, QuarterTurnsMovePixelsWithoutChangingThem) {
+  const Gray upright = book_page().picture();
+  for (const int turn : {90, 180, 270}) {
+    CleanSettings settings;
+    settings.turn = turn;
+    const CleanResult result = clean(scan_of(turned(upright, 360 - turn)), settings);
+    EXPECT_EQ(std::get<Gray>(result.picture).samples(), upright.samples()) << turn;
+    // Page pixels lead back to the same grey in the scan.
+    const Point there = result.page.geometry.to_scan({200.5, 150.5});
+    const Gray scan = turned(upright, 360 - turn);
+    EXPECT_EQ(scan.row(static_cast<int>(there.y))[static_cast<int>(there.x)], upright.row(150)[200]) << turn;
+  }
 }
 
 TEST(Clean, DeskewCanBeSwitchedOff) {

@@ -111,12 +111,20 @@ Recogniser::~Recogniser() = default;
 
 void Recogniser::read(const Gray& gray, const Affine& page_to_gray,
                       const RecogniseSettings& settings, Page& page) const {
+  std::vector<Line*> lines;
+  for (Block& block : page.blocks) {
+    for (Line& line : block.lines) lines.push_back(&line);
+  }
+  read(gray, page_to_gray, settings, lines);
+}
+
+void Recogniser::read(const Gray& gray, const Affine& page_to_gray,
+                      const RecogniseSettings& settings, const std::vector<Line*>& lines) const {
   const Affine to_page = page_to_gray.inverse();
   std::vector<LineTask> tasks;
-  for (Block& block : page.blocks) {
-    for (Line& line : block.lines) {
-      if (line.baseline.size() >= 2 && line.x_height > 1)
-        tasks.push_back({&line, place_of(line, page_to_gray), 1});
+  for (Line* line : lines) {
+    if (line->baseline.size() >= 2 && line->x_height > 1) {
+      tasks.push_back({line, place_of(*line, page_to_gray), 1});
     }
   }
   std::vector<Reading> best = state_->read(gray, to_page, tasks);

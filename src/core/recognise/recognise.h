@@ -30,9 +30,12 @@ class Recogniser {
   ~Recogniser();
 
   // `gray` is sampled through `page_to_gray` (the page's way back to the scan, or the identity when
-  // `gray` is the page itself). Fills the words of every text line of `page`.
+  // `gray` is the page itself). Fills the words of every line of `page`, anew.
   void read(const Gray& gray, const Affine& page_to_gray, const RecogniseSettings& settings,
             Page& page) const;
+  // The same for these lines only.
+  void read(const Gray& gray, const Affine& page_to_gray, const RecogniseSettings& settings,
+            const std::vector<Line*>& lines) const;
 
  private:
   struct State;

@@ -9,6 +9,7 @@
 #include "clean/clean.h"
 #include "layout/segment.h"
 #include "recognise/recognise.h"
+#include "run/upright.h"
 
 namespace burnisher::run {
 
@@ -38,6 +39,7 @@ struct RunSettings {
   clean::CleanSettings clean;
   layout::SegmentSettings segment;
   recognise::RecogniseSettings recognise;
+  UprightSettings upright;
 };
 
 struct PageReport {
@@ -47,6 +49,7 @@ struct PageReport {
   double seconds = 0;
   double dpi = 0;
   double skew = 0;
+  int turn = 0;                    // degrees counter-clockwise it was turned by to stand upright
   bool blank = false;
   int words = 0;
   double confidence = 0;

@@ -24,6 +24,17 @@ int words_on(const Page& page) {
   return count;
 }
 
+// The sample that told which way is up has its words already.
+std::vector<Line*> unread_lines(Page& page) {
+  std::vector<Line*> lines;
+  for (Block& block : page.blocks) {
+    for (Line& line : block.lines) {
+      if (line.words.empty()) lines.push_back(&line);
+    }
+  }
+  return lines;
+}
+
 }  // namespace
 
 std::string stem_of(const std::string& path) {
@@ -51,11 +62,12 @@ PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& 
   report.number = page;
   try {
     const Scan scan = file.read(page);
-    clean::CleanResult cleaned = clean::clean(scan, settings.clean);
+    UprightPage upright = clean_and_segment(scan, recogniser, settings.clean, settings.segment,
+                                            settings.recognise, settings.upright);
+    clean::CleanResult& cleaned = upright.cleaned;
     Page& read = cleaned.page;
     if (!cleaned.blank) {
-      layout::segment(cleaned.ink, cleaned.text_height, settings.segment, read);
-      recogniser.read(cleaned.scan_gray, read.geometry.to_scan, settings.recognise, read);
+      recogniser.read(cleaned.scan_gray, read.geometry.to_scan, settings.recognise, unread_lines(read));
       recognise::set_noise_aside(read);
       cleaned.blank = recognise::set_blank_aside(read);
     }
@@ -63,6 +75,10 @@ PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& 
     if (picture_wanted)
       result.finished.picture = exporting::coded(cleaned.picture, settings.jpeg_quality);
     report.notes = cleaned.notes;
+    report.turn = upright.turn;
+    if (upright.turn != settings.clean.turn) {
+      report.notes.push_back(fmt::format("did not stand upright; turned by {} degrees counter-clockwise", upright.turn));
+    }
     if (cleaned.blank) report.notes.push_back("blank");
     report.look = reasons_to_look(read, settings.look_below);
     report.dpi = read.dpi;
