@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "base/parallel.h"
+#include "base/unicode.h"
 #include "recognise/decode.h"
 #include "recognise/words.h"
 
@@ -25,6 +26,9 @@ constexpr double kFewCharacters = 3;
 // A page with fewer characters, less sure than this, has no text.
 constexpr int kFewestOnPage = 120;
 constexpr double kSureOfPage = 0.62;
+// Specks read as full stops, bullets and asterisks: up to so many, with so small a share of letters.
+constexpr int kMostDots = 400;
+constexpr double kLettersAmongDots = 0.4;
 
 struct LineTask {
   Line* line = nullptr;
@@ -149,13 +153,20 @@ void Recogniser::read(const Gray& gray, const Affine& page_to_gray,
 }
 
 bool set_blank_aside(Page& page) {
-  size_t characters = 0;
+  int characters = 0, letters = 0;
   for (const Block& block : page.blocks) {
     for (const Line& line : block.lines) {
-      for (const Word& word : line.words) characters += word.glyphs.size();
+      for (const Word& word : line.words) {
+        for (const Glyph& glyph : word.glyphs) {
+          ++characters;
+          letters += is_letter(glyph.character) || is_digit(glyph.character);
+        }
+      }
     }
   }
-  if (characters >= kFewestOnPage || page.mean_confidence() >= kSureOfPage) return false;
+  const bool unsure = characters < kFewestOnPage && page.mean_confidence() < kSureOfPage;
+  const bool dots = characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
+  if (!unsure && !dots) return false;
   for (Block& block : page.blocks) {
     if (!block.lines.empty()) block.kind = BlockKind::kNoise;
   }

@@ -334,6 +334,16 @@ TEST(Noise, APageWithALittleUnreadableInkIsBlank) {
   EXPECT_FALSE(set_blank_aside(much));
 }
 
+TEST(Noise, APageOfDotsIsBlankHoweverSureTheyAre) {
+  Page dots = page_with({0.97, 0.97});
+  for (Block& block : dots.blocks) {
+    for (Word& word : block.lines[0].words) {
+      for (Glyph& glyph : word.glyphs) glyph.character = U'•';
+    }
+  }
+  EXPECT_TRUE(set_blank_aside(dots));
+}
+
 TEST(Recogniser, FillsEveryLineItIsGiven) {
   TemporaryFolder folder;
   write_model(folder.file("m"), tiny_model(5), false);
