@@ -59,6 +59,17 @@ inline Box bounds(const std::vector<Point>& points) {
   return box;
 }
 
+// The height of a line that runs from left to right at `x`; beyond its ends, that of the end.
+inline double height_at(const Polyline& line, double x) {
+  if (x <= line.front().x) return line.front().y;
+  for (size_t i = 1; i < line.size(); ++i) {
+    if (x > line[i].x) continue;
+    const double t = (x - line[i - 1].x) / std::max(1e-9, line[i].x - line[i - 1].x);
+    return line[i - 1].y + t * (line[i].y - line[i - 1].y);
+  }
+  return line.back().y;
+}
+
 // (x, y) -> (a x + b y + c, d x + e y + f).
 struct Affine {
   double a = 1, b = 0, c = 0;

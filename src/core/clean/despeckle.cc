@@ -105,10 +105,7 @@ int despeckle(const DespeckleSettings& settings, double text_height, Bitonal& in
     gone[i] = !leader;
     count += gone[i];
   }
-  for (const Run& run : found.runs) {
-    if (!gone[static_cast<size_t>(run.component)]) continue;
-    for (int x = run.x0; x < run.x1; ++x) ink.set_ink(x, run.y, false);
-  }
+  erase(found, gone, ink);
   return count;
 }
 

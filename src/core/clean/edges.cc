@@ -45,10 +45,7 @@ int clear_edges(const Geometry& geometry, Bitonal& ink) {
     gone[i] = within || shadow;
     count += gone[i];
   }
-  for (const Run& run : found.runs) {
-    if (!gone[static_cast<size_t>(run.component)]) continue;
-    for (int x = run.x0; x < run.x1; ++x) ink.set_ink(x, run.y, false);
-  }
+  erase(found, gone, ink);
   return count;
 }
 

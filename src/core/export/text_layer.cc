@@ -20,17 +20,6 @@ std::string utf16_hex(char32_t c) {
   return fmt::format("{:04X}{:04X}", 0xD800 + (rest >> 10), 0xDC00 + (rest & 0x3FF));
 }
 
-// Where the baseline lies below `x`, and its direction there.
-double baseline_at(const Polyline& baseline, double x) {
-  if (x <= baseline.front().x) return baseline.front().y;
-  for (size_t i = 1; i < baseline.size(); ++i) {
-    if (x > baseline[i].x) continue;
-    const double t = (x - baseline[i - 1].x) / std::max(1e-9, baseline[i].x - baseline[i - 1].x);
-    return baseline[i - 1].y + t * (baseline[i].y - baseline[i - 1].y);
-  }
-  return baseline.back().y;
-}
-
 // Shows `count` characters so that they take up `width` points.
 std::string shown(const std::string& hex, size_t count, double width, double size) {
   const double natural = static_cast<double>(count) * size * kBlankAdvance / kBlankUnits;
@@ -73,7 +62,7 @@ std::string text_layer(const Page& page, CharacterCodes& codes) {
       if (line.words.empty() || line.baseline.size() < 2) continue;
       const double size = line.x_height / kXHeightOfEm * points;
       const double x0 = line.words.front().box.x0, x1 = line.words.back().box.x1;
-      const double y0 = baseline_at(line.baseline, x0), y1 = baseline_at(line.baseline, x1);
+      const double y0 = height_at(line.baseline, x0), y1 = height_at(line.baseline, x1);
       const double angle = x1 > x0 ? std::atan2(y0 - y1, x1 - x0) : 0;
       content += fmt::format("BT 3 Tr /T {:.2f} Tf {:.5f} {:.5f} {:.5f} {:.5f} {:.2f} {:.2f} Tm\n",
                              size, std::cos(angle), std::sin(angle), -std::sin(angle),

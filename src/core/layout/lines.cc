@@ -2,7 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
+
+#include "base/statistics.h"
 
 namespace burnisher::layout {
 namespace {
@@ -11,12 +12,6 @@ constexpr double kMarkGap = 3;  // text heights between a line's end and its nex
 constexpr size_t kMemory = 7;   // letters at the end of a line that say where it runs
 constexpr double kLeastOverlap = 0.45;
 constexpr double kMostUnlike = 3.2;  // ratio of heights of neighbouring letters
-
-double median(std::vector<double> values) {
-  auto middle = values.begin() + static_cast<long>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
 
 // A line that still grows to the right.
 struct Growing {

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/statistics.h"
+
 namespace burnisher::layout {
 namespace {
 
@@ -11,13 +13,6 @@ constexpr double kLeastAscender = 1.22, kMostAscender = 1.8;
 constexpr double kKnotDistance = 9;  // x-heights between the knots of a baseline
 constexpr double kKnotReach = 11;    // x-heights around a knot that say where it lies
 constexpr size_t kBendable = 14;     // letters from which on a line's bend can be told
-
-double median(std::vector<double> values) {
-  if (values.empty()) return 0;
-  auto middle = values.begin() + static_cast<long>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
 
 double centre(const Component& c) {
   return (c.x0 + c.x1) / 2.0;
@@ -74,16 +69,6 @@ Polyline bent_baseline(const LetterLine& line, const Slope& straight, double siz
   return baseline;
 }
 
-double height_at(const Polyline& line, double x) {
-  if (x <= line.front().x) return line.front().y;
-  for (size_t i = 1; i < line.size(); ++i) {
-    if (x > line[i].x) continue;
-    const double t = (x - line[i - 1].x) / std::max(1e-9, line[i].x - line[i - 1].x);
-    return line[i - 1].y + t * (line[i].y - line[i - 1].y);
-  }
-  return line.back().y;
-}
-
 // What a line's letters say about its size.
 struct Heights {
   double low = 0, high = 0;  // medians of the lower and of the upper group; equal when there is one
@@ -123,8 +108,8 @@ Heights heights_of(const LetterLine& line) {
   }
   if (cut > 0 && widest > 3 && n >= 4) {
     heights.two_groups = true;
-    heights.low = median({tops.begin(), tops.begin() + static_cast<long>(cut)});
-    heights.high = median({tops.begin() + static_cast<long>(cut), tops.end()});
+    heights.low = median(std::vector<double>(tops.begin(), tops.begin() + static_cast<long>(cut)));
+    heights.high = median(std::vector<double>(tops.begin() + static_cast<long>(cut), tops.end()));
   } else {
     heights.low = heights.high = median(tops);
   }

@@ -3,18 +3,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/statistics.h"
+
 namespace burnisher::layout {
 namespace {
 
 constexpr size_t kFewestRows = 3;
 constexpr double kLevel = 0.25;   // text heights between the feet of two pieces of one row
 constexpr double kUnlike = 1.6;   // ratio of letter heights
-
-double middle_of(std::vector<int> values) {
-  auto middle = values.begin() + static_cast<long>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
 
 struct Piece {
   size_t line;
@@ -64,7 +60,7 @@ void join_rows(const std::vector<Box>& gutters, double text_height, std::vector<
       feet.push_back(c.y1);
       heights.push_back(c.height());
     }
-    pieces.push_back({i, lines[i].box, middle_of(feet), middle_of(heights)});
+    pieces.push_back({i, lines[i].box, median(feet), median(heights)});
   }
   std::vector<Pair> pairs = pairs_of(pieces, gutters, text_height);
   std::sort(pairs.begin(), pairs.end(), [&](const Pair& a, const Pair& b) { return pieces[a.left].box.x0 < pieces[b.left].box.x0; });

@@ -81,4 +81,11 @@ Components components_of(const Bitonal& ink) {
   return found;
 }
 
+void erase(const Components& components, const std::vector<bool>& gone, Bitonal& ink) {
+  for (const Run& run : components.runs) {
+    if (!gone[static_cast<size_t>(run.component)]) continue;
+    for (int x = run.x0; x < run.x1; ++x) ink.set_ink(x, run.y, false);
+  }
+}
+
 }  // namespace burnisher

@@ -156,20 +156,9 @@ StripMap::StripMap(const LinePlace& place, const StripFrame& frame, double befor
   }
 }
 
-double StripMap::bend(double along) const {
-  if (along <= bends_.front().x) return bends_.front().y;
-  for (size_t i = 1; i < bends_.size(); ++i) {
-    if (along > bends_[i].x) continue;
-    const double span = bends_[i].x - bends_[i - 1].x;
-    const double t = span > 0 ? (along - bends_[i - 1].x) / span : 0;
-    return bends_[i - 1].y + t * (bends_[i].y - bends_[i - 1].y);
-  }
-  return bends_.back().y;
-}
-
 Point StripMap::to_page(Point strip) const {
   const double along = start_ + strip.x * scale_;
-  const double below = bend(along) + (strip.y - frame_.baseline) * scale_;
+  const double below = height_at(bends_, along) + (strip.y - frame_.baseline) * scale_;
   return origin_ + along_ * along + down_ * below;
 }
 

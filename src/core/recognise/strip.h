@@ -36,14 +36,12 @@ class StripMap {
   Point to_page(Point strip) const;
 
  private:
-  double bend(double along) const;
-
   StripFrame frame_;
   Point origin_, along_, down_;
   double scale_ = 1;
   double start_ = 0;
   int width_ = 0;
-  std::vector<Point> bends_;  // x: distance along, y: distance below the straight line
+  Polyline bends_;  // x: distance along, y: distance below the straight line
 };
 
 // Samples the strip out of the page picture: bicubic where it is enlarged, averaged over the strip
