@@ -182,16 +182,22 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
   const auto scrap = [&](const LetterLine& l) {
     return l.letters.size() + l.marks.size() <= 3 && l.box.width() < 2.2 * text_height;
   };
+  // The dots of large type: far lower than the letters they stand among.
+  const auto dots = [](const LetterLine& l, const Box& among, double height) {
+    return l.box.y0 > among.y0 - 0.1 * height && l.box.y1 < among.y1 + 0.1 * height &&
+           std::all_of(l.letters.begin(), l.letters.end(), [&](const Component& c) { return c.height() < 0.45 * height; });
+  };
   for (size_t i = 0; i < lines.size();) {
     LetterLine* home = nullptr;
     double nearest = 1e18;
     const Box& box = lines[i].box;
     for (LetterLine& line : lines) {
-      if (&line == &lines[i] || !scrap(lines[i]) || line.letters.size() < 4) continue;
+      if (&line == &lines[i] || line.letters.size() < 4) continue;
       const Box& to = line.box;
       const double height = median_height(line.letters);
-      if (box.height() > 0.8 * height || overlap(box.x0, box.x1, to.x0, to.x1) < 0.5 * box.width())
-        continue;
+      const bool small = scrap(lines[i]) && box.height() < 0.8 * height;
+      if (!small && !dots(lines[i], to, height)) continue;
+      if (overlap(box.x0, box.x1, to.x0, to.x1) < 0.5 * box.width()) continue;
       const double apart = std::max({0.0, box.y0 - to.y1, to.y0 - box.y1});
       if (apart < 0.35 * height && apart < nearest) {
         nearest = apart;

@@ -11,12 +11,14 @@ constexpr int kLargestLetter = 400;
 constexpr int kFewestLetters = 12;
 constexpr double kBinsPerOctave = 8;
 
-// Letters are neither hairlines nor long bars, and neither solid nor mostly air.
+// Letters are neither hairlines nor long bars, neither solid nor mostly air, and no dots: leaders can
+// outnumber them.
 bool letter_like(const Component& c) {
   if (c.height() < kSmallestLetter || c.height() > kLargestLetter) return false;
   const double aspect = static_cast<double>(c.width()) / c.height();
   const double fill = static_cast<double>(c.area) / (static_cast<double>(c.width()) * c.height());
-  return aspect > 0.25 && aspect < 3 && fill > 0.12 && fill < 0.9;
+  const bool dot = fill > 0.68 && aspect > 0.6 && aspect < 1.7;
+  return aspect > 0.25 && aspect < 3 && fill > 0.12 && fill < 0.9 && !dot;
 }
 
 }  // namespace

@@ -1,0 +1,67 @@
+// The demo scans against their truth: the whole way, on pages with everything that happens to paper.
+
+#include <gtest/gtest.h>
+
+#include <nlohmann/json.hpp>
+
+#include <sstream>
+
+#include "base/edit_distance.h"
+#include "base/unicode.h"
+#include "program.h"
+
+namespace burnisher::tests {
+namespace {
+
+// White space counts once, as between words.
+std::vector<char32_t> squeezed(const std::string& text) {
+  std::istringstream words(text);
+  std::string joined;
+  for (std::string word; words >> word;) joined += (joined.empty() ? "" : " ") + word;
+  return decode_utf8(joined);
+}
+
+struct DemoPage {
+  const char* file;
+  double most_errors;  // share of characters
+  friend void PrintTo(const DemoPage& page, std::ostream* out) { *out << page.file; }
+};
+
+class DemoScans : public ::testing::TestWithParam<DemoPage> {};
+
+TEST_P(DemoScans, AreReadNearlyRight) {
+  testing::TemporaryFolder folder;
+  const std::string scan = std::string(BURNISHER_DEMO_SCANS) + "/" + GetParam().file;
+  const Outcome o = shell("$B run " + scan + " --out " + folder.file("a.txt") + " --out " + folder.file("a.pdf"));
+  ASSERT_LE(o.code, 1) << o.err;
+  const auto read = squeezed(content_of(folder.file("a.txt")));
+  const auto truth = squeezed(content_of(scan.substr(0, scan.rfind('.')) + ".txt"));
+  const double rate = static_cast<double>(edit_distance(read, truth)) / static_cast<double>(std::max<size_t>(1, truth.size()));
+  EXPECT_LE(rate, GetParam().most_errors) << content_of(folder.file("a.txt"));
+  // What is copied out of the PDF is what the text file says, in its order.
+  const auto copied = squeezed(shell("pdftotext -raw " + folder.file("a.pdf") + " -").out);
+  EXPECT_LE(edit_distance(copied, read), static_cast<int>(read.size() / 50 + 1));
+  EXPECT_EQ(shell("qpdf --check " + folder.file("a.pdf")).code, 0);
+}
+
+INSTANTIATE_TEST_SUITE_P(Skerrow, DemoScans,
+                         ::testing::Values(DemoPage{"01-title.jpg", 0.01}, DemoPage{"02-letter.jpg", 0.01},
+                                           DemoPage{"03-report.jpg", 0.01}, DemoPage{"04-log.jpg", 0.04},
+                                           DemoPage{"05-stores.tif", 0.03}, DemoPage{"06-notice.jpg", 0.01},
+                                           DemoPage{"07-upside-down.jpg", 0.01}, DemoPage{"08-carbon.jpg", 0.05},
+                                           DemoPage{"09-blank.jpg", 0}, DemoPage{"10-spread.jpg", 0.03}));
+
+TEST(DemoScansTogether, BecomeOneDocumentWithItsOddPagesNamed) {
+  testing::TemporaryFolder folder;
+  const Outcome o = shell("$B run " BURNISHER_DEMO_SCANS " --json --out " + folder.file("all.pdf"));
+  EXPECT_EQ(o.code, 1);  // the spread waits for a person
+  const auto pages = nlohmann::json::parse(o.out)["pages"];
+  ASSERT_EQ(pages.size(), 10u);
+  EXPECT_EQ(pages[6]["turn"], 180);
+  EXPECT_TRUE(pages[8]["blank"]);
+  EXPECT_EQ(pages[9]["look"].size(), 1u);
+  EXPECT_NE(shell("pdfinfo " + folder.file("all.pdf")).out.find("Pages:           10"), std::string::npos);
+}
+
+}  // namespace
+}  // namespace burnisher::tests
