@@ -23,8 +23,7 @@ void join(std::vector<int>& parent, int a, int b) {
     parent[static_cast<size_t>(a)] = b;
 }
 
-}  // namespace
-
+// Runs of ink in one row.
 void append_runs(const Bitonal& ink, int y, std::vector<Run>& runs) {
   const uint8_t* row = ink.row(y);
   int start = -1;
@@ -43,6 +42,8 @@ void append_runs(const Bitonal& ink, int y, std::vector<Run>& runs) {
   }
   if (start >= 0) runs.push_back({y, start, ink.width(), 0});
 }
+
+}  // namespace
 
 Components components_of(const Bitonal& ink) {
   Components found;

@@ -37,7 +37,4 @@ Components components_of(const Bitonal& ink);
 // Takes the components marked in `gone` out of the picture they were found in.
 void erase(const Components& components, const std::vector<bool>& gone, Bitonal& ink);
 
-// Runs of ink in one row, appended as (x0, x1) pairs.
-void append_runs(const Bitonal& ink, int y, std::vector<Run>& runs);
-
 }  // namespace burnisher
