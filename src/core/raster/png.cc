@@ -116,14 +116,18 @@ std::vector<uint8_t> encode(int width, int height, int bits, int type, double dp
 }  // namespace
 
 PngRead read_png(const std::vector<uint8_t>& bytes, double pixel_limit) {
-  Reader reader(bytes);
-  if (!reader.header()) throw FormatError(reader.message);
-  const auto width = png_get_image_width(reader.png, reader.info);
-  const auto height = png_get_image_height(reader.png, reader.info);
+  // The size stands at a fixed place right behind the signature: refused before anything is decoded.
+  const auto stated = [&](size_t at) {
+    return static_cast<uint32_t>(bytes[at] << 24 | bytes[at + 1] << 16 | bytes[at + 2] << 8 | bytes[at + 3]);
+  };
+  if (bytes.size() < 24) throw FormatError("the data end early");
+  const uint32_t width = stated(16), height = stated(20);
   if (static_cast<double>(width) * height > pixel_limit) {
     throw FormatError("the picture is " + std::to_string(width) + " x " + std::to_string(height) +
                       " pixels, over the limit (see --max-pixels)");
   }
+  Reader reader(bytes);
+  if (!reader.header()) throw FormatError(reader.message);
   if (!reader.prepare()) throw FormatError(reader.message);
   PngRead read;
   const int w = static_cast<int>(width), h = static_cast<int>(height);
