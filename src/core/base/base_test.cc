@@ -6,8 +6,10 @@
 #include "base/edit_distance.h"
 #include "base/error.h"
 #include "base/files.h"
+#include "base/parallel.h"
 #include "base/plane.h"
 #include "base/random.h"
+#include "base/statistics.h"
 #include "base/unicode.h"
 #include "testing/printed_page.h"
 
@@ -111,6 +113,31 @@ TEST(Plane, UnitedBoxesHoldBothAndIgnoreEmptyOnes) {
   EXPECT_EQ(both.x1, 6);
   EXPECT_EQ(both.y1, 9);
   EXPECT_EQ(united({}, {5, 1, 6, 9}).x0, 5);
+}
+
+TEST(Plane, HeightAlongALine) {
+  const Polyline line = {{0, 10}, {10, 20}, {20, 10}};
+  EXPECT_EQ(height_at(line, -5), 10);
+  EXPECT_EQ(height_at(line, 5), 15);
+  EXPECT_EQ(height_at(line, 10), 20);
+  EXPECT_EQ(height_at(line, 99), 10);
+}
+
+TEST(Statistics, MedianOfAny) {
+  EXPECT_EQ(median(std::vector<int>{}), 0);
+  EXPECT_EQ(median(std::vector<int>{7}), 7);
+  EXPECT_EQ(median(std::vector<double>{5, 1, 3}), 3);
+  EXPECT_EQ(median(std::vector<int>{4, 1, 3, 2}), 3);
+}
+
+TEST(Parallel, EveryItemOnceAndErrorsReachTheCaller) {
+  std::vector<int> seen(500, 0);
+  parallel_each(500, [&](int i) { ++seen[static_cast<size_t>(i)]; });
+  for (int count : seen) EXPECT_EQ(count, 1);
+  EXPECT_THROW(parallel_each(50, [](int i) { if (i == 31) throw InputError("item 31"); }), InputError);
+  int inside = 0;
+  with_threads(1, [&] { parallel_each(10, [&](int) { ++inside; }); });  // one thread: no race
+  EXPECT_EQ(inside, 10);
 }
 
 TEST(Random, IsTheSameEverywhere) {

@@ -130,6 +130,65 @@ TEST(Pdf, AnUnfinishedFileIsNotLeftBehind) {
   EXPECT_THROW(exporting::PdfWriter(folder.file("no/a.pdf"), false, {}), OutputError);
 }
 
+std::string content_of(const std::string& path) {
+  const auto bytes = read_file(path);
+  return std::string(bytes.begin(), bytes.end());
+}
+
+TEST(Pdf, PagesKeepTheirSizeTitleAndLanguage) {
+  testing::TemporaryFolder folder;
+  {
+    exporting::PdfWriter writer(folder.file("a.pdf"), false, {"Keeper’s log", "de", 50});
+    writer.add(page_of({line_at({"Feuer"}, 100, 200)}), exporting::coded(Picture(Bitonal(1000, 1400)), 50));
+    writer.finish();
+  }
+  // qpdf writes it out plainly, so that it can be looked into.
+  ASSERT_EQ(std::system(("qpdf --qdf --object-streams=disable " + folder.file("a.pdf") + " " + folder.file("b.pdf")).c_str()), 0);
+  const std::string plain = content_of(folder.file("b.pdf"));
+  EXPECT_NE(plain.find("/Lang (de)"), std::string::npos);
+  EXPECT_NE(plain.find("/CCITTFaxDecode"), std::string::npos);
+  EXPECT_NE(plain.find("500"), std::string::npos);  // 1000 pixels of 144 dpi
+  EXPECT_NE(plain.find("700"), std::string::npos);
+  EXPECT_NE(plain.find("/Title"), std::string::npos);
+  EXPECT_NE(plain.find("/ToUnicode"), std::string::npos);
+}
+
+TEST(Pdf, ManyPagesShareOneFont) {
+  testing::TemporaryFolder folder;
+  {
+    exporting::PdfWriter writer(folder.file("a.pdf"), false, {});
+    for (int i = 0; i < 5; ++i) writer.add(page_of({line_at({"page"}, 100, 200)}), exporting::coded(Picture(Gray(100, 140, 220)), 40));
+    writer.finish();
+  }
+  ASSERT_EQ(std::system(("qpdf --qdf --object-streams=disable " + folder.file("a.pdf") + " " + folder.file("b.pdf")).c_str()), 0);
+  const std::string plain = content_of(folder.file("b.pdf"));
+  size_t fonts = 0, images = 0;
+  for (size_t at = plain.find("/FontFile2"); at != std::string::npos; at = plain.find("/FontFile2", at + 1)) ++fonts;
+  for (size_t at = plain.find("/Subtype /Image"); at != std::string::npos; at = plain.find("/Subtype /Image", at + 1)) ++images;
+  EXPECT_EQ(fonts, 1u);
+  EXPECT_EQ(images, 5u);
+}
+
+TEST(TextLayer, NoiseAndEmptyLinesLeaveNoText) {
+  CharacterCodes codes;
+  Page page = page_of({line_at({"stamp"}, 100, 200)});
+  page.blocks[0].kind = BlockKind::kNoise;
+  EXPECT_EQ(exporting::text_layer(page, codes), "");
+  Page bare = page_of({line_at({"x"}, 100, 200)});
+  bare.blocks[0].lines[0].words.clear();
+  EXPECT_EQ(exporting::text_layer(bare, codes), "");
+}
+
+TEST(TextLayer, SpacesFillTheGapsSoThatWordsStartWhereTheyStand) {
+  CharacterCodes codes;
+  const std::string layer = exporting::text_layer(page_of({line_at({"ab", "cd"}, 100, 300)}), codes);
+  // Four shown strings: word, space, word, space at the line's end.
+  size_t shown = 0;
+  for (size_t at = layer.find(" Tj"); at != std::string::npos; at = layer.find(" Tj", at + 1)) ++shown;
+  EXPECT_EQ(shown, 4u);
+  EXPECT_NE(codes.to_unicode().find("<0020>"), std::string::npos);
+}
+
 TEST(Coded, BitonalIsG4AndColourStaysColour) {
   EXPECT_EQ(exporting::coded(Picture(Bitonal(90, 50)), 50).kind, exporting::CodedPicture::Kind::kG4);
   EXPECT_TRUE(exporting::coded(Picture(Colour(90, 50)), 50).colour);

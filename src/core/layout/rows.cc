@@ -9,13 +9,14 @@ namespace burnisher::layout {
 namespace {
 
 constexpr size_t kFewestRows = 3;
-constexpr double kLevel = 0.25;   // text heights between the feet of two pieces of one row
-constexpr double kUnlike = 1.6;   // ratio of letter heights
+constexpr double kLevel = 0.25;  // text heights between the feet of two pieces of one row
+constexpr double kSharedHeight = 0.6;
+constexpr double kUnlike = 1.6;  // ratio of letter heights
 
 struct Piece {
   size_t line;
-  Box box;
-  double foot, height;  // medians of the letters' lower edges and heights
+  Box box;              // of the letters
+  double foot, height;  // medians of their lower edges and heights
 };
 
 // The next piece to the right on the same level.
@@ -30,47 +31,60 @@ bool parted(const std::vector<Box>& gutters, const Piece& a, const Piece& b) {
   });
 }
 
-std::vector<Pair> pairs_of(const std::vector<Piece>& pieces, const std::vector<Box>& gutters, double text_height) {
+std::vector<Pair> pairs_of(const std::vector<Piece>& pieces, const std::vector<Box>& gutters,
+                           double text_height) {
   std::vector<Pair> pairs;
   for (size_t i = 0; i < pieces.size(); ++i) {
     size_t best = pieces.size();
     for (size_t k = 0; k < pieces.size(); ++k) {
       const Piece &a = pieces[i], &b = pieces[k];
-      const bool level = std::fabs(a.foot - b.foot) < kLevel * text_height;
+      // Old-style figures hang below the line: then it counts how much of their height is shared.
+      const double shared = overlap(a.box.y0, a.box.y1, b.box.y0, b.box.y1);
+      const bool level = std::fabs(a.foot - b.foot) < kLevel * text_height ||
+                         shared > kSharedHeight * std::min(a.box.height(), b.box.height());
       const bool alike = std::max(a.height, b.height) < kUnlike * std::min(a.height, b.height);
       if (k == i || !level || !alike || b.box.x0 < a.box.x1) continue;
       if (best == pieces.size() || b.box.x0 < pieces[best].box.x0) best = k;
     }
-    if (best < pieces.size() && !parted(gutters, pieces[i], pieces[best])) pairs.push_back({i, best});
+    if (best < pieces.size() && !parted(gutters, pieces[i], pieces[best]))
+      pairs.push_back({i, best});
   }
   return pairs;
 }
 
 bool same_columns(const Piece& a, const Piece& b) {
-  return overlap(a.box.x0, a.box.x1, b.box.x0, b.box.x1) > 0.3 * std::min(a.box.width(), b.box.width());
+  return overlap(a.box.x0, a.box.x1, b.box.x0, b.box.x1) >
+         0.3 * std::min(a.box.width(), b.box.width());
 }
 
 }  // namespace
 
-void join_rows(const std::vector<Box>& gutters, double text_height, std::vector<LetterLine>& lines) {
+void join_rows(const std::vector<Box>& gutters, double text_height,
+               std::vector<LetterLine>& lines) {
   std::vector<Piece> pieces;
   for (size_t i = 0; i < lines.size(); ++i) {
     std::vector<int> feet, heights;
+    Box box;
     for (const Component& c : lines[i].letters) {
+      box = united(box, c.box());
       feet.push_back(c.y1);
       heights.push_back(c.height());
     }
-    pieces.push_back({i, lines[i].box, median(feet), median(heights)});
+    pieces.push_back({i, box, median(feet), median(heights)});
   }
   std::vector<Pair> pairs = pairs_of(pieces, gutters, text_height);
-  std::sort(pairs.begin(), pairs.end(), [&](const Pair& a, const Pair& b) { return pieces[a.left].box.x0 < pieces[b.left].box.x0; });
+  std::sort(pairs.begin(), pairs.end(), [&](const Pair& a, const Pair& b) {
+    return pieces[a.left].box.x0 < pieces[b.left].box.x0;
+  });
   std::vector<size_t> home(lines.size());  // the line a piece has gone into
   for (size_t i = 0; i < home.size(); ++i) home[i] = i;
   std::vector<bool> gone(lines.size(), false);
   for (const Pair& p : pairs) {
-    const auto rows = static_cast<size_t>(std::count_if(pairs.begin(), pairs.end(), [&](const Pair& q) {
-      return same_columns(pieces[p.left], pieces[q.left]) && same_columns(pieces[p.right], pieces[q.right]);
-    }));
+    const auto rows =
+        static_cast<size_t>(std::count_if(pairs.begin(), pairs.end(), [&](const Pair& q) {
+          return same_columns(pieces[p.left], pieces[q.left]) &&
+                 same_columns(pieces[p.right], pieces[q.right]);
+        }));
     if (rows < kFewestRows) continue;
     LetterLine& to = lines[home[p.left]];
     LetterLine& from = lines[p.right];

@@ -1,5 +1,7 @@
 #include "page/page.h"
 
+#include <algorithm>
+
 #include "base/unicode.h"
 
 namespace burnisher {
@@ -29,7 +31,12 @@ double Page::mean_confidence() const {
     if (block.kind == BlockKind::kNoise) continue;
     for (const Line& line : block.lines) {
       for (const Word& word : line.words) {
-        const double length = static_cast<double>(decode_utf8(word.text).size());
+        const auto characters = decode_utf8(word.text);
+        // Leaders and lone signs say nothing about how well the page reads.
+        if (std::none_of(characters.begin(), characters.end(),
+                         [](char32_t c) { return is_letter(c) || is_digit(c); }))
+          continue;
+        const double length = static_cast<double>(characters.size());
         sum += length * word.confidence;
         weight += length;
       }

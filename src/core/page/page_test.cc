@@ -133,6 +133,35 @@ TEST(Alto, WordsStandInTheChosenFrame) {
   }
 }
 
+TEST(Alto, NoiseIsLeftOutAndPicturesAreShown) {
+  Page page = sample_page();
+  Block noise = page.blocks[0];
+  noise.kind = BlockKind::kNoise;
+  page.blocks.push_back(noise);
+  pugi::xml_document document;
+  ASSERT_TRUE(document.load_string(write_alto({page}, Positions::kPage).c_str()));
+  EXPECT_EQ(document.select_nodes("//TextBlock").size(), 1u);
+  EXPECT_EQ(document.select_nodes("//Illustration").size(), 1u);
+  EXPECT_EQ(document.select_nodes("//SP").size(), 1u);
+}
+
+TEST(Alto, NamesWithMarkupAreEscaped) {
+  Page page = sample_page();
+  page.file = "a<b>&\"c\".png";
+  pugi::xml_document document;
+  ASSERT_TRUE(document.load_string(write_alto({page}, Positions::kPage).c_str()));
+  EXPECT_STREQ(document.select_node("//fileName").node().text().get(), page.file.c_str());
+}
+
+TEST(Page, MeanConfidenceWeighsLongWordsMoreAndSkipsNoise) {
+  Page page = sample_page();
+  const double expected = (8 * 0.91 + 5 * 0.5) / 13;
+  EXPECT_NEAR(page.mean_confidence(), expected, 1e-9);
+  page.blocks[0].kind = BlockKind::kNoise;
+  EXPECT_EQ(page.mean_confidence(), 0);
+  EXPECT_FALSE(page.has_words());
+}
+
 TEST(PageRange, NamesPagesAndSpans) {
   const PageRange range("3-5,9,12-");
   for (int page : {3, 4, 5, 9, 12, 4000}) EXPECT_TRUE(range.contains(page)) << page;

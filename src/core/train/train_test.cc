@@ -321,6 +321,88 @@ TEST(TextSource, LinesAreCleanShortAndReproducible) {
   EXPECT_THROW(TextSource(corpus.file("nothing"), alphabet, false), InputError);
 }
 
+TEST(TextSource, WhatProseLacksIsThereToo) {
+  Corpus corpus;
+  const recognise::Alphabet alphabet(recognise::latin_characters());
+  const TextSource source(corpus.texts(), alphabet, false);
+  Random random(9);
+  int digits = 0, accents = 0, capitals = 0, dashes = 0, quotes = 0, leaders = 0;
+  for (int i = 0; i < 3000; ++i) {
+    const std::string line = encode_utf8(source.draw(60, random));
+    const auto characters = decode_utf8(line);
+    digits += std::any_of(characters.begin(), characters.end(), is_digit);
+    accents += std::any_of(characters.begin(), characters.end(), [](char32_t c) { return c > 0xBF && is_letter(c); });
+    capitals += std::all_of(characters.begin(), characters.end(), [](char32_t c) { return !is_letter(c) || is_upper(c); });
+    dashes += line.find("—") != std::string::npos || line.find("–") != std::string::npos;
+    quotes += line.find("“") != std::string::npos || line.find("’") != std::string::npos;
+    leaders += line.find("....") != std::string::npos || line.find(". . .") != std::string::npos;
+  }
+  for (const int count : {digits, accents, capitals}) EXPECT_GT(count, 100);
+  for (const int count : {dashes, quotes, leaders}) EXPECT_GT(count, 0);
+}
+
+TEST(TextSource, HeldTextsAreOthers) {
+  Corpus corpus;
+  const recognise::Alphabet alphabet("abcdefghijklmnopqrstuvwxyz ");
+  write_file(corpus.file("text/en.running.txt"), std::string("alpha alpha alpha alpha\nalpha alpha alpha\n") + "beta beta beta beta\n");
+  std::filesystem::remove(corpus.file("text/en.words.txt"));
+  const TextSource held(corpus.texts(), alphabet, true);
+  Random random(4);
+  for (int i = 0; i < 200; ++i) EXPECT_EQ(encode_utf8(held.draw(40, random)).find("alpha"), std::string::npos);
+}
+
+TEST(Degrade, DamageStaysWithinReason) {
+  Random random(6);
+  for (int i = 0; i < 600; ++i) {
+    const ScanDamage d = draw_damage(static_cast<ScanLevel>(i % 3), random);
+    EXPECT_GE(d.ink, 0.3);
+    EXPECT_LE(d.ink, 1);
+    EXPECT_FALSE(d.erosion > 0 && d.fading > 0);  // together they leave nothing to learn from
+    EXPECT_GE(d.threshold_level, 0.2);
+    EXPECT_LE(d.threshold_level, 0.8);
+    if (i % 3 == 0) {
+      EXPECT_EQ(d.stain + d.show_through + d.texture, 0);
+    }
+  }
+}
+
+TEST(Degrade, SoftNoiseIsCentredAndSmooth) {
+  Random random(8);
+  const Field noise = soft_noise(300, 200, 12, random);
+  double sum = 0, step = 0;
+  for (int y = 0; y < 200; ++y) {
+    for (int x = 1; x < 300; ++x) {
+      sum += noise.row(y)[x];
+      step = std::max<double>(step, std::fabs(noise.row(y)[x] - noise.row(y)[x - 1]));
+    }
+  }
+  EXPECT_NEAR(sum / (200 * 299), 0, 0.25);
+  EXPECT_LT(step, 1.0);
+}
+
+TEST(RunFiles, CheckpointsKeepEverything) {
+  TemporaryFolder folder;
+  RunState state;
+  state.parameters["a.weight"] = {1.f, -2.f, 3.f};
+  state.statistics["a.mean"] = {0.5f};
+  state.optimiser.first["a.weight"] = {0.1f, 0.2f, 0.3f};
+  state.optimiser.average["a.weight"] = {9.f, 8.f, 7.f};
+  state.optimiser.step = 42;
+  state.lines = 1234;
+  state.minutes = 5.5;
+  write_checkpoint(folder.file("c"), state);
+  const RunState back = read_checkpoint(folder.file("c"));
+  EXPECT_EQ(back.parameters, state.parameters);
+  EXPECT_EQ(back.statistics, state.statistics);
+  EXPECT_EQ(back.optimiser.first, state.optimiser.first);
+  EXPECT_EQ(back.optimiser.average, state.optimiser.average);
+  EXPECT_EQ(back.optimiser.step, 42);
+  EXPECT_EQ(back.lines, 1234);
+  EXPECT_NEAR(back.minutes, 5.5, 1e-6);
+  recognise::write_tensor_file(folder.file("other"), {}, false);
+  EXPECT_THROW(read_checkpoint(folder.file("other")), FormatError);
+}
+
 TEST(LineMaker, ASeedGivesTheSameLineAndPlacesLieInTheStrip) {
   Corpus corpus;
   const recognise::Alphabet alphabet(recognise::latin_characters());
