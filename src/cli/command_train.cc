@@ -46,7 +46,7 @@ void add_train(CLI::App& app, Context& context) {
       ->check(CLI::PositiveNumber);
   command->add_option("--seed", s->seed, "everything follows from it")->capture_default_str();
   command->add_flag("--go-on", s->go_on, "go on from the checkpoint in --run-dir");
-  command->add_option("--from", s->from, "start from this model")
+  command->add_option("--from", s->from, "start from this model, with its network and alphabet")
       ->type_name("FILE")
       ->excludes("--go-on");
   command->add_option("--rate", s->optimiser.peak_rate, "highest learning rate")

@@ -55,7 +55,7 @@ UprightPage clean_and_segment(const Scan& scan, const recognise::Recogniser& rec
     const std::vector<Line*> sample = sample_of(cleaned.page, settings.sample);
     recogniser.read(cleaned.scan_gray, cleaned.page.geometry.to_scan, recognise_settings, sample);
     const double now = confidence_of(sample);
-    if (turn == 0 || now > confidence + settings.clearly) {
+    if (turn == 0 || (now >= settings.readable && now > confidence + settings.clearly)) {
       best.cleaned = std::move(cleaned);
       best.turn = turned.turn;
       confidence = now;

@@ -12,7 +12,7 @@ namespace burnisher::run {
 struct UprightSettings {
   bool try_turns = true;
   double readable = 0.75;  // mean confidence of the sample from which on a page is taken as upright
-  double clearly = 0.12;   // by how much another way must read better
+  double clearly = 0.12;   // by how much another way must read better, and it must be readable
   int sample = 6;          // lines
 };
 

@@ -480,6 +480,14 @@ TEST(Train, LearnsToReadInSeconds) {
   ASSERT_EQ(read_log(corpus.file("run/log.tsv")).size(), 1u);
   draw_curve(corpus.file("run/log.tsv"), corpus.file("run/curve.png"));
   EXPECT_GT(std::filesystem::file_size(corpus.file("run/curve.png")), 1000u);
+  TrainSettings further = tiny_settings(corpus);
+  further.from = corpus.file("run/model.safetensors");
+  further.run_folder = corpus.file("further");
+  further.plan = {};        // taken from the model, like the alphabet
+  further.characters = "";
+  further.lines = 60;
+  further.optimiser.peak_rate = 1e-4;
+  EXPECT_LT(train(further, silent).cer_clean, row.cer_clean + 0.1);
   settings.go_on = true;
   settings.lines += 120;
   const TrainRow later = train(settings, silent);

@@ -372,9 +372,17 @@ class Run {
 
 }  // namespace
 
-TrainRow train(const TrainSettings& settings, Progress& progress) {
-  if (settings.lines < 1 || settings.batch_pixels < 64 || settings.batches_per_step < 1) {
-    throw SettingsError("a training needs at least one line, 64 batch pixels and one batch a step");
+TrainRow train(const TrainSettings& wanted, Progress& progress) {
+  if (wanted.lines < 1 || wanted.batch_pixels < 64 || wanted.batches_per_step < 1) {
+    throw SettingsError(
+        "a training needs at least one line, 64 batch pixels and one batch a step");
+  }
+  TrainSettings settings = wanted;
+  if (!wanted.from.empty()) {  // what is learnt further keeps its network and its alphabet
+    const Model base = recognise::read_model(wanted.from);
+    settings.plan = base.plan;
+    settings.frame = base.frame;
+    settings.characters = base.alphabet.utf8();
   }
   TrainRow last;
   with_threads(settings.threads, [&] { last = Run(settings, progress).to_the_end(); });
