@@ -1,5 +1,5 @@
-// The hot loops one by one, each beside a bound it can be held against: decoding the page's JPEG for
-// whole-page operations, the frames a second of real time for reading.
+// The hot loops one by one, each beside a bound it can be held against: decoding the page's JPEG
+// for whole-page operations, the frames a second of real time for reading.
 //   kernels_bench MODEL
 
 #include <benchmark/benchmark.h>
@@ -69,7 +69,8 @@ void CutStrip(benchmark::State& state) {
   const recognise::StripFrame frame;
   const recognise::StripMap map({{{250, 300}, {2200, 302}}, 21}, frame, 0.6, 0.6);
   for (auto _ : state) benchmark::DoNotOptimize(recognise::extract_strip(page(), map, frame));
-  state.counters["lines"] = benchmark::Counter(static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+  state.counters["lines"] =
+      benchmark::Counter(static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
 }
 
 // Lines of 900 strip pixels, about 65 characters, in batches as the program makes them.
@@ -80,9 +81,11 @@ void ReadLines(benchmark::State& state) {
   const Gray strip = extract_strip(page(), map, model.frame);
   const std::vector<const Gray*> batch(static_cast<size_t>(state.range(0)), &strip);
   for (auto _ : state) {
-    for (const auto& scores : network.read(batch)) benchmark::DoNotOptimize(best_path(scores, model.alphabet));
+    for (const auto& scores : network.read(batch))
+      benchmark::DoNotOptimize(best_path(scores, model.alphabet));
   }
-  state.counters["lines"] = benchmark::Counter(static_cast<double>(state.iterations() * state.range(0)), benchmark::Counter::kIsRate);
+  state.counters["lines"] = benchmark::Counter(
+      static_cast<double>(state.iterations() * state.range(0)), benchmark::Counter::kIsRate);
 }
 
 BENCHMARK(DecodeJpeg)->Unit(benchmark::kMillisecond);

@@ -50,14 +50,16 @@ Gray scanned(const Sheet& sheet, const Handling& handling) {
   const double x_height = 11.0 / 72 * sheet.dpi() * 0.45;
   train::press(ink, x_height, handling.damage, random);
   Gray flat(ink.width(), ink.height());
-  for (size_t i = 0; i < flat.samples().size(); ++i) flat.samples()[i] = static_cast<uint8_t>(255 * ink.samples()[i] + 0.5f);
+  for (size_t i = 0; i < flat.samples().size(); ++i)
+    flat.samples()[i] = static_cast<uint8_t>(255 * ink.samples()[i] + 0.5f);
   const double turn = handling.skew + (handling.upside_down ? 180 : 0);
   if (turn != 0) {
     const double cx = flat.width() / 2.0, cy = flat.height() / 2.0;
     const Affine to_sheet = Affine::shift(cx, cy) * Affine::turn(-turn) * Affine::shift(-cx, -cy);
     flat = warped(flat, to_sheet, flat.width(), flat.height(), 0);
   }
-  for (size_t i = 0; i < flat.samples().size(); ++i) ink.samples()[i] = static_cast<float>(flat.samples()[i]) / 255;
+  for (size_t i = 0; i < flat.samples().size(); ++i)
+    ink.samples()[i] = static_cast<float>(flat.samples()[i]) / 255;
   return train::scan(ink, nullptr, x_height, handling.damage, random);
 }
 
@@ -94,7 +96,8 @@ class Maker {
   }
   void png(const std::string& name, const Sheet& sheet, const Gray& scan) const {
     note(name, sheet);
-    write_file(folder_ + "/" + name + ".png", write_png(Picture(to_bitonal(scan, 140)), sheet.dpi()));
+    write_file(folder_ + "/" + name + ".png",
+               write_png(Picture(to_bitonal(scan, 140)), sheet.dpi()));
   }
 
  private:
@@ -114,16 +117,24 @@ class Maker {
 };
 
 const char* const kReport[] = {
-    "The year under review was marked by three gales of unusual force, of which that of the 14th November carried away "
-    "the landing stage at Hallow Rock and did damage to the amount of £216 at the Skerrow station itself.",
-    "The light was exhibited on every night without exception. The mean consumption of oil was 1.84 pints an hour, "
-    "against 1.91 in the year before, a saving which the Engineer ascribes to the new burners fitted in March.",
-    "The fog signal at Nether Point was sounded during 412 hours. It failed once, on the 3rd of June, for twenty minutes; "
+    "The year under review was marked by three gales of unusual force, of which that of the 14th "
+    "November carried away "
+    "the landing stage at Hallow Rock and did damage to the amount of £216 at the Skerrow station "
+    "itself.",
+    "The light was exhibited on every night without exception. The mean consumption of oil was "
+    "1.84 pints an hour, "
+    "against 1.91 in the year before, a saving which the Engineer ascribes to the new burners "
+    "fitted in March.",
+    "The fog signal at Nether Point was sounded during 412 hours. It failed once, on the 3rd of "
+    "June, for twenty minutes; "
     "the cause was a fractured spring, and a spare is now kept at the station.",
-    "Of the twenty-two keepers in the service, two retired and one was drowned while returning from the relief. The "
+    "Of the twenty-two keepers in the service, two retired and one was drowned while returning "
+    "from the relief. The "
     "Board records its regret, and has granted the widow a pension of £18 a year.",
-    "The tender Fulmar steamed 5,730 miles. Her boiler was surveyed at Easter and found good for a further four years.",
-    "The dues collected amounted to £9,482 7s. 4d., an increase of six per cent. The Board proposes to apply the surplus "
+    "The tender Fulmar steamed 5,730 miles. Her boiler was surveyed at Easter and found good for a "
+    "further four years.",
+    "The dues collected amounted to £9,482 7s. 4d., an increase of six per cent. The Board "
+    "proposes to apply the surplus "
     "to the tower at Hallow Rock, for which plans have been drawn."};
 
 void title_page(const Maker& maker) {
@@ -159,11 +170,19 @@ void letter(const Maker& maker) {
   paragraph("Miss Orla Tennick\nSchoolhouse, Nether Point", 6);
   paragraph("Dear Miss Tennick,", 2);
   text.align = Align::kJustified;
-  paragraph("Your letter of the 4th reached me on my return from Hallow Rock. You ask whether the children may visit the tower. "
-            "They may, on any Thursday after the lamp has been trimmed, provided that no more than eight come at a time and that "
-            "the keeper on watch, Mr. Dunmore, is told by the Tuesday before.", 2);
-  paragraph("The stair has 187 steps. The lantern is 41 feet above the gallery floor, and the light is seen for 17 miles in clear "
-            "weather. I should ask that nobody touch the lens: it was ground at a cost of £640 and cannot be had again within a year.", 2);
+  paragraph(
+      "Your letter of the 4th reached me on my return from Hallow Rock. You ask whether the "
+      "children may visit the tower. "
+      "They may, on any Thursday after the lamp has been trimmed, provided that no more than eight "
+      "come at a time and that "
+      "the keeper on watch, Mr. Dunmore, is told by the Tuesday before.",
+      2);
+  paragraph(
+      "The stair has 187 steps. The lantern is 41 feet above the gallery floor, and the light is "
+      "seen for 17 miles in clear "
+      "weather. I should ask that nobody touch the lens: it was ground at a cost of £640 and "
+      "cannot be had again within a year.",
+      2);
   paragraph("I enclose a drawing of the burner, which you may keep.", 6);
   text.align = Align::kLeft;
   paragraph("Yours faithfully,", 14);
@@ -173,7 +192,8 @@ void letter(const Maker& maker) {
 
 void report(const Maker& maker) {
   Sheet s(kWidth, kHeight, kDpi);
-  s.set("Annual Report of the Skerrow Light Board", {20, 14, 120, "Old Standard TT", 10, Align::kLeft, 1.2, 0});
+  s.set("Annual Report of the Skerrow Light Board",
+        {20, 14, 120, "Old Standard TT", 10, Align::kLeft, 1.2, 0});
   s.set("7", {140, 14, 16, "Old Standard TT", 10, Align::kRight, 1.2, 0});
   s.rule(20, 20, 156, 20, 0.25);
   s.end_block();
@@ -181,7 +201,8 @@ void report(const Maker& maker) {
   for (int i = 0; i < 3; ++i) left.y += s.set(kReport[i], left);
   s.end_block();
   s.engraving(22, left.y + 4, 60, 62);
-  s.set("The tower at Hallow Rock", {20, left.y + 69, 64, "Old Standard TT Italic", 9.5, Align::kCentre, 1.2, 0});
+  s.set("The tower at Hallow Rock",
+        {20, left.y + 69, 64, "Old Standard TT Italic", 9.5, Align::kCentre, 1.2, 0});
   s.end_block();
   Setting right{92, 24, 64, "Old Standard TT", 10.5, Align::kJustified, 1.2, 4};
   for (int i = 3; i < 6; ++i) right.y += s.set(kReport[i], right);
@@ -219,19 +240,23 @@ void keepers_log(const Maker& maker) {
 
 void stores(const Maker& maker) {
   Sheet s(kWidth, kHeight, kDpi);
-  s.set("Stores at Hallow Rock, 30 June 1904", {20, 18, 136, "Liberation Sans", 14, Align::kCentre, 1.2, 0});
+  s.set("Stores at Hallow Rock, 30 June 1904",
+        {20, 18, 136, "Liberation Sans", 14, Align::kCentre, 1.2, 0});
   s.end_block();
-  const char* rows[][4] = {{"Article", "In hand", "Used", "Value £"}, {"Lamp oil, gallons", "412", "163", "30.90"},
-                           {"Wicks, dozen", "24", "7", "2.16"},        {"Lamp glasses", "61", "12", "7.63"},
-                           {"White lead, lb", "140", "85", "3.50"},    {"Rope, fathoms", "95", "20", "4.75"},
-                           {"Coal, cwt", "38", "51", "5.32"},          {"Flour, lb", "280", "196", "1.75"},
-                           {"Lamp black, lb", "6", "2", "0.45"},       {"Signal rockets", "18", "3", "9.90"},
-                           {"Canvas, yards", "44", "15", "3.30"}};
+  const char* rows[][4] = {
+      {"Article", "In hand", "Used", "Value £"}, {"Lamp oil, gallons", "412", "163", "30.90"},
+      {"Wicks, dozen", "24", "7", "2.16"},       {"Lamp glasses", "61", "12", "7.63"},
+      {"White lead, lb", "140", "85", "3.50"},   {"Rope, fathoms", "95", "20", "4.75"},
+      {"Coal, cwt", "38", "51", "5.32"},         {"Flour, lb", "280", "196", "1.75"},
+      {"Lamp black, lb", "6", "2", "0.45"},      {"Signal rockets", "18", "3", "9.90"},
+      {"Canvas, yards", "44", "15", "3.30"}};
   double y = 34;
   for (const auto& row : rows) {
     const double x[] = {24, 84, 108, 130};
     const double w[] = {58, 20, 20, 22};
-    for (int c = 0; c < 4; ++c) s.set(row[c], {x[c], y, w[c], "Liberation Sans", 11, c ? Align::kRight : Align::kLeft, 1.2, 0});
+    for (int c = 0; c < 4; ++c)
+      s.set(row[c],
+            {x[c], y, w[c], "Liberation Sans", 11, c ? Align::kRight : Align::kLeft, 1.2, 0});
     s.join_lines(4);
     y += 9;
     s.rule(20, y - 2, 156, y - 2, 0.2);
@@ -242,21 +267,40 @@ void stores(const Maker& maker) {
 
 void notice(const Maker& maker) {
   Sheet s(kWidth, kHeight, kDpi);
-  s.set("NOTICE TO MARINERS · NACHRICHT FÜR SEEFAHRER", {20, 22, 136, "Old Standard TT", 13, Align::kCentre, 1.2, 0});
+  s.set("NOTICE TO MARINERS · NACHRICHT FÜR SEEFAHRER",
+        {20, 22, 136, "Old Standard TT", 13, Align::kCentre, 1.2, 0});
   s.end_block();
   Setting english{20, 38, 64, "EB Garamond", 11.5, Align::kJustified, 1.22, 0};
-  english.y += s.set("From the 1st of May 1912 the light on Skerrow will show two white flashes every fifteen seconds in place of "
-                     "the fixed light shown until now. The light stands 52 metres above high water and is seen for 17 sea miles.", english) + 3;
-  s.set("Vessels bound for Nether Point should keep the red sector of Hallow Rock open until the beacon bears north-east by "
-        "east. The bell buoy off the reef has been withdrawn and will not be replaced before the autumn.", english);
+  english.y += s.set(
+                   "From the 1st of May 1912 the light on Skerrow will show two white flashes "
+                   "every fifteen seconds in place of "
+                   "the fixed light shown until now. The light stands 52 metres above high water "
+                   "and is seen for 17 sea miles.",
+                   english) +
+               3;
+  s.set(
+      "Vessels bound for Nether Point should keep the red sector of Hallow Rock open until the "
+      "beacon bears north-east by "
+      "east. The bell buoy off the reef has been withdrawn and will not be replaced before the "
+      "autumn.",
+      english);
   s.end_block();
   Setting german{92, 38, 64, "EB Garamond", 11.5, Align::kJustified, 1.22, 0};
-  german.y += s.set("Vom 1. Mai 1912 an zeigt das Feuer auf Skerrow alle fünfzehn Sekunden zwei weiße Blitze anstelle des bisherigen "
-                    "festen Feuers. Das Licht steht 52 Meter über Hochwasser und ist 17 Seemeilen weit sichtbar.", german) + 3;
-  s.set("Schiffe, die Nether Point anlaufen, halten den roten Sektor von Hallow Rock offen, bis die Bake Nordost zu Ost peilt. "
-        "Die Glockenboje vor dem Riff ist eingezogen und wird nicht vor dem Herbst ersetzt.", german);
+  german.y += s.set(
+                  "Vom 1. Mai 1912 an zeigt das Feuer auf Skerrow alle fünfzehn Sekunden zwei "
+                  "weiße Blitze anstelle des bisherigen "
+                  "festen Feuers. Das Licht steht 52 Meter über Hochwasser und ist 17 Seemeilen "
+                  "weit sichtbar.",
+                  german) +
+              3;
+  s.set(
+      "Schiffe, die Nether Point anlaufen, halten den roten Sektor von Hallow Rock offen, bis die "
+      "Bake Nordost zu Ost peilt. "
+      "Die Glockenboje vor dem Riff ist eingezogen und wird nicht vor dem Herbst ersetzt.",
+      german);
   s.end_block();
-  s.set("By order of the Board · Im Auftrag der Behörde", {20, 132, 136, "EB Garamond", 11.5, Align::kCentre, 1.2, 0});
+  s.set("By order of the Board · Im Auftrag der Behörde",
+        {20, 132, 136, "EB Garamond", 11.5, Align::kCentre, 1.2, 0});
   maker.colour_jpeg("06-notice", s, scanned(s, {-0.5, false, 26, ordinary()}));
 }
 
@@ -277,16 +321,18 @@ void upside_down(const Maker& maker) {
 void carbon_copy(const Maker& maker) {
   Sheet s(kWidth, kHeight, kDpi);
   Setting text{20, 24, 136, "GNUTypewriter", 11, Align::kLeft, 1.5, 0};
-  s.set("To the Principal Keeper, Hallow Rock\n"
-        "Sir, - I am directed to acknowledge your return of\n"
-        "stores for the quarter. The Board observes that 51 cwt\n"
-        "of coal were used against an allowance of 45, and asks\n"
-        "for your explanation by the next relief.\n"
-        "The new pattern of lamp glass will be sent by the\n"
-        "Fulmar on the 9th. Kindly return the old ones packed\n"
-        "in the same cases.\n"
-        "R. Halloran, Storekeeper\n"
-        "19 July 1904", text);
+  s.set(
+      "To the Principal Keeper, Hallow Rock\n"
+      "Sir, - I am directed to acknowledge your return of\n"
+      "stores for the quarter. The Board observes that 51 cwt\n"
+      "of coal were used against an allowance of 45, and asks\n"
+      "for your explanation by the next relief.\n"
+      "The new pattern of lamp glass will be sent by the\n"
+      "Fulmar on the 9th. Kindly return the old ones packed\n"
+      "in the same cases.\n"
+      "R. Halloran, Storekeeper\n"
+      "19 July 1904",
+      text);
   Handling handling{0.3, false, 28, ordinary()};
   handling.damage.ink = 0.38;
   handling.damage.ink_blur = 0.1;

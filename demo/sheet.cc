@@ -13,7 +13,8 @@ namespace {
 // The face must be there: a silent replacement would give other scans on other machines.
 void require_face(PangoLayout* layout, const std::string& wanted) {
   PangoFontMap* map = pango_cairo_font_map_get_default();
-  PangoFont* font = pango_font_map_load_font(map, pango_layout_get_context(layout), pango_layout_get_font_description(layout));
+  PangoFont* font = pango_font_map_load_font(map, pango_layout_get_context(layout),
+                                             pango_layout_get_font_description(layout));
   PangoFontDescription* got = pango_font_describe(font);
   const std::string family = pango_font_description_get_family(got);
   pango_font_description_free(got);
@@ -26,7 +27,8 @@ void require_face(PangoLayout* layout, const std::string& wanted) {
 }  // namespace
 
 Sheet::Sheet(double width, double height, double dpi) : dpi_(dpi) {
-  surface_ = cairo_image_surface_create(CAIRO_FORMAT_RGB24, static_cast<int>(pixels(width)), static_cast<int>(pixels(height)));
+  surface_ = cairo_image_surface_create(CAIRO_FORMAT_RGB24, static_cast<int>(pixels(width)),
+                                        static_cast<int>(pixels(height)));
   cr_ = cairo_create(surface_);
   cairo_set_source_rgb(cr_, 1, 1, 1);
   cairo_paint(cr_);
@@ -61,11 +63,14 @@ double Sheet::set(const std::string& text, const Setting& s) {
     pango_layout_line_get_extents(line, nullptr, &extents);
     pango_layout_line_index_to_x(line, line->start_index, FALSE, &x0);
     const double slack = pixels(s.width) - static_cast<double>(extents.width) / PANGO_SCALE;
-    const double shift = s.align == Align::kCentre ? slack / 2 : s.align == Align::kRight ? slack : 0;
+    const double shift = s.align == Align::kCentre  ? slack / 2
+                         : s.align == Align::kRight ? slack
+                                                    : 0;
     const double indent = i == 0 && s.align == Align::kJustified ? pixels(s.indent) : 0;
     cairo_move_to(cr_, pixels(s.x) + shift + indent, y);
     pango_cairo_show_layout_line(cr_, line);
-    std::string words = text.substr(static_cast<size_t>(line->start_index), static_cast<size_t>(line->length));
+    std::string words =
+        text.substr(static_cast<size_t>(line->start_index), static_cast<size_t>(line->length));
     while (!words.empty() && words.back() == ' ') words.pop_back();
     truth_ += words + "\n";
   }
@@ -75,7 +80,9 @@ double Sheet::set(const std::string& text, const Setting& s) {
   return height;
 }
 
-void Sheet::end_block() { truth_ += "\n"; }
+void Sheet::end_block() {
+  truth_ += "\n";
+}
 
 void Sheet::join_lines(int count) {
   for (size_t at = truth_.size() - 1; count > 1; --count) {
@@ -126,7 +133,8 @@ void Sheet::engraving(double x, double y, double width, double height) {
   cairo_line_to(cr_, 58, 15);
   cairo_fill(cr_);
   cairo_move_to(cr_, 10, 84);  // rock
-  for (double at = 10; at <= 95; at += 5) cairo_line_to(cr_, at, 76 + 4 * random.uniform() + std::fabs(at - 52) * 0.18);
+  for (double at = 10; at <= 95; at += 5)
+    cairo_line_to(cr_, at, 76 + 4 * random.uniform() + std::fabs(at - 52) * 0.18);
   cairo_line_to(cr_, 100, 100);
   cairo_line_to(cr_, 0, 100);
   cairo_fill(cr_);
@@ -136,13 +144,16 @@ void Sheet::engraving(double x, double y, double width, double height) {
 
 Field Sheet::ink() const {
   cairo_surface_flush(surface_);
-  const int width = cairo_image_surface_get_width(surface_), height = cairo_image_surface_get_height(surface_);
+  const int width = cairo_image_surface_get_width(surface_),
+            height = cairo_image_surface_get_height(surface_);
   const auto* pixel_bytes = cairo_image_surface_get_data(surface_);
   const int stride = cairo_image_surface_get_stride(surface_);
   Field ink(width, height);
   for (int y = 0; y < height; ++y) {
-    const auto* row = reinterpret_cast<const uint32_t*>(pixel_bytes + static_cast<long>(y) * stride);
-    for (int x = 0; x < width; ++x) ink.row(y)[x] = 1 - static_cast<float>((row[x] >> 8) & 0xff) / 255;
+    const auto* row =
+        reinterpret_cast<const uint32_t*>(pixel_bytes + static_cast<long>(y) * stride);
+    for (int x = 0; x < width; ++x)
+      ink.row(y)[x] = 1 - static_cast<float>((row[x] >> 8) & 0xff) / 255;
   }
   return ink;
 }

@@ -1,5 +1,5 @@
-// A sheet of paper being set: paragraphs by Pango, rules and pictures by Cairo, with the truth about
-// every printed line noted down. Part of the program that makes the demo scans.
+// A sheet of paper being set: paragraphs by Pango, rules and pictures by Cairo, with the truth
+// about every printed line noted down. Part of the program that makes the demo scans.
 #pragma once
 
 #include <cairo.h>

@@ -1,4 +1,5 @@
-// The demo scans against their truth: the whole way, on pages with everything that happens to paper.
+// The demo scans against their truth: the whole way, on pages with everything that happens to
+// paper.
 
 #include <gtest/gtest.h>
 
@@ -32,11 +33,13 @@ class DemoScans : public ::testing::TestWithParam<DemoPage> {};
 TEST_P(DemoScans, AreReadNearlyRight) {
   testing::TemporaryFolder folder;
   const std::string scan = std::string(BURNISHER_DEMO_SCANS) + "/" + GetParam().file;
-  const Outcome o = shell("$B run " + scan + " --out " + folder.file("a.txt") + " --out " + folder.file("a.pdf"));
+  const Outcome o =
+      shell("$B run " + scan + " --out " + folder.file("a.txt") + " --out " + folder.file("a.pdf"));
   ASSERT_LE(o.code, 1) << o.err;
   const auto read = squeezed(content_of(folder.file("a.txt")));
   const auto truth = squeezed(content_of(scan.substr(0, scan.rfind('.')) + ".txt"));
-  const double rate = static_cast<double>(edit_distance(read, truth)) / static_cast<double>(std::max<size_t>(1, truth.size()));
+  const double rate = static_cast<double>(edit_distance(read, truth)) /
+                      static_cast<double>(std::max<size_t>(1, truth.size()));
   EXPECT_LE(rate, GetParam().most_errors) << content_of(folder.file("a.txt"));
   // What is copied out of the PDF is what the text file says, in its order.
   const auto copied = squeezed(shell("pdftotext -raw " + folder.file("a.pdf") + " -").out);
@@ -44,12 +47,13 @@ TEST_P(DemoScans, AreReadNearlyRight) {
   EXPECT_EQ(shell("qpdf --check " + folder.file("a.pdf")).code, 0);
 }
 
-INSTANTIATE_TEST_SUITE_P(Skerrow, DemoScans,
-                         ::testing::Values(DemoPage{"01-title.jpg", 0.01}, DemoPage{"02-letter.jpg", 0.01},
-                                           DemoPage{"03-report.jpg", 0.01}, DemoPage{"04-log.jpg", 0.04},
-                                           DemoPage{"05-stores.tif", 0.03}, DemoPage{"06-notice.jpg", 0.01},
-                                           DemoPage{"07-upside-down.jpg", 0.01}, DemoPage{"08-carbon.jpg", 0.05},
-                                           DemoPage{"09-blank.jpg", 0}, DemoPage{"10-spread.jpg", 0.03}));
+INSTANTIATE_TEST_SUITE_P(
+    Skerrow, DemoScans,
+    ::testing::Values(DemoPage{"01-title.jpg", 0.01}, DemoPage{"02-letter.jpg", 0.01},
+                      DemoPage{"03-report.jpg", 0.01}, DemoPage{"04-log.jpg", 0.04},
+                      DemoPage{"05-stores.tif", 0.03}, DemoPage{"06-notice.jpg", 0.01},
+                      DemoPage{"07-upside-down.jpg", 0.01}, DemoPage{"08-carbon.jpg", 0.05},
+                      DemoPage{"09-blank.jpg", 0}, DemoPage{"10-spread.jpg", 0.03}));
 
 TEST(DemoScansTogether, BecomeOneDocumentWithItsOddPagesNamed) {
   testing::TemporaryFolder folder;
@@ -60,7 +64,8 @@ TEST(DemoScansTogether, BecomeOneDocumentWithItsOddPagesNamed) {
   EXPECT_EQ(pages[6]["turn"], 180);
   EXPECT_TRUE(pages[8]["blank"]);
   EXPECT_EQ(pages[9]["look"].size(), 1u);
-  EXPECT_NE(shell("pdfinfo " + folder.file("all.pdf")).out.find("Pages:           10"), std::string::npos);
+  EXPECT_NE(shell("pdfinfo " + folder.file("all.pdf")).out.find("Pages:           10"),
+            std::string::npos);
 }
 
 }  // namespace

@@ -30,14 +30,18 @@ double error_rate(const std::string& read, const std::string& truth) {
   return static_cast<double>(edit_distance(a, b)) / static_cast<double>(b.size());
 }
 
-bool contains(const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; }
+bool contains(const std::string& text, const std::string& part) {
+  return text.find(part) != std::string::npos;
+}
 
 TEST(Run, AScanBecomesTextPdfAndAlto) {
   TemporaryFolder folder;
   const std::string scan = log_page(folder, "log.png", 1.2);
-  const Outcome o = shell("cd " + folder.path() + " && $B run log.png --out log.txt --out log.pdf --out log.xml");
+  const Outcome o =
+      shell("cd " + folder.path() + " && $B run log.png --out log.txt --out log.pdf --out log.xml");
   ASSERT_EQ(o.code, 0) << o.err;
-  EXPECT_LT(error_rate(content_of(folder.file("log.txt")), log_text()), 0.03) << content_of(folder.file("log.txt"));
+  EXPECT_LT(error_rate(content_of(folder.file("log.txt")), log_text()), 0.03)
+      << content_of(folder.file("log.txt"));
   EXPECT_EQ(shell("xmllint --noout " + folder.file("log.xml")).code, 0);
   EXPECT_TRUE(contains(content_of(folder.file("log.xml")), "CONTENT=\"Skerrow\""));
 }
@@ -57,7 +61,10 @@ TEST(Run, ThePdfIsSoundAndItsTextLiesOnTheWords) {
   for (std::string line; std::getline(lines, line);) {
     double x0, y0, x1, y1;
     if (!contains(line, ">Skerrow<")) continue;
-    ASSERT_EQ(std::sscanf(line.c_str(), " <word xMin=\"%lf\" yMin=\"%lf\" xMax=\"%lf\" yMax=\"%lf\"", &x0, &y0, &x1, &y1), 4);
+    ASSERT_EQ(
+        std::sscanf(line.c_str(), " <word xMin=\"%lf\" yMin=\"%lf\" xMax=\"%lf\" yMax=\"%lf\"", &x0,
+                    &y0, &x1, &y1),
+        4);
     found = true;
     const double pixel = 72.0 / 300;
     EXPECT_LT(y0, 140 * pixel);
@@ -65,16 +72,21 @@ TEST(Run, ThePdfIsSoundAndItsTextLiesOnTheWords) {
     EXPECT_NEAR(x1 - x0, 165 * pixel, 12 * pixel);
   }
   EXPECT_TRUE(found) << boxes.out;
-  EXPECT_TRUE(contains(shell("pdffonts " + folder.file("log.pdf")).out, "yes"));  // embedded, with Unicode
+  EXPECT_TRUE(
+      contains(shell("pdffonts " + folder.file("log.pdf")).out, "yes"));  // embedded, with Unicode
   // The invisible text changes nothing: drawn, the page looks like the scan.
-  ASSERT_EQ(shell("pdftoppm -gray -r 300 -png " + folder.file("log.pdf") + " " + folder.file("drawn")).code, 0);
+  ASSERT_EQ(
+      shell("pdftoppm -gray -r 300 -png " + folder.file("log.pdf") + " " + folder.file("drawn"))
+          .code,
+      0);
   EXPECT_TRUE(std::filesystem::exists(folder.file("drawn-1.png")));
 }
 
 TEST(Run, PositionsCountInTheScanWhenAsked) {
   TemporaryFolder folder;
   log_page(folder, "log.png", 3);
-  ASSERT_EQ(shell("cd " + folder.path() + " && $B run log.png --out log.xml --positions scan").code, 0);
+  ASSERT_EQ(shell("cd " + folder.path() + " && $B run log.png --out log.xml --positions scan").code,
+            0);
   const std::string alto = content_of(folder.file("log.xml"));
   EXPECT_TRUE(contains(alto, "WIDTH=\"1300\" HEIGHT=\"800\"")) << alto.substr(0, 800);
 }
@@ -83,7 +95,8 @@ TEST(Run, ManyInputsManyPagesOneDocumentEach) {
   TemporaryFolder folder;
   log_page(folder, "one.png");
   write_tiff(folder.file("two.tif"), Picture(to_bitonal(Gray(900, 1200, 255), 128)), 200);
-  const Outcome o = shell("cd " + folder.path() + " && $B run one.png two.tif --out-dir done --to pdf,text,alto --json");
+  const Outcome o = shell("cd " + folder.path() +
+                          " && $B run one.png two.tif --out-dir done --to pdf,text,alto --json");
   ASSERT_EQ(o.code, 0) << o.err;
   for (const char* name : {"one.pdf", "one.txt", "one.xml", "two.pdf", "two.txt", "two.xml"}) {
     EXPECT_TRUE(std::filesystem::exists(folder.file(std::string("done/") + name))) << name;
@@ -99,7 +112,10 @@ TEST(Run, TheResultDoesNotDependOnTheThreads) {
   TemporaryFolder folder;
   for (const char* name : {"a.png", "b.png", "c.png"}) log_page(folder, name, name[0] - 'a');
   for (const char* threads : {"1", "4"}) {
-    ASSERT_EQ(shell("cd " + folder.path() + " && $B run a.png b.png c.png --threads " + threads + " --out r" + threads + ".pdf --out r" + threads + ".txt").code, 0);
+    ASSERT_EQ(shell("cd " + folder.path() + " && $B run a.png b.png c.png --threads " + threads +
+                    " --out r" + threads + ".pdf --out r" + threads + ".txt")
+                  .code,
+              0);
   }
   EXPECT_EQ(content_of(folder.file("r1.txt")), content_of(folder.file("r4.txt")));
 }
@@ -107,8 +123,12 @@ TEST(Run, TheResultDoesNotDependOnTheThreads) {
 TEST(Run, PagesOfAPdfAreReadAndCanBeChosen) {
   TemporaryFolder folder;
   log_page(folder, "log.png");
-  ASSERT_EQ(shell("cd " + folder.path() + " && $B run log.png log.png log.png --out three.pdf --quiet").code, 0);
-  const Outcome o = shell("cd " + folder.path() + " && $B run three.pdf --pages 2-3 --out again.txt --json");
+  ASSERT_EQ(
+      shell("cd " + folder.path() + " && $B run log.png log.png log.png --out three.pdf --quiet")
+          .code,
+      0);
+  const Outcome o =
+      shell("cd " + folder.path() + " && $B run three.pdf --pages 2-3 --out again.txt --json");
   ASSERT_EQ(o.code, 0) << o.err;
   const auto summary = nlohmann::json::parse(o.out);
   ASSERT_EQ(summary["pages"].size(), 2u);
@@ -120,9 +140,13 @@ TEST(Run, PagesOfAPdfAreReadAndCanBeChosen) {
 TEST(Run, StepsCanBeKeptAndLookedAt) {
   TemporaryFolder folder;
   log_page(folder, "log.png", 2);
-  ASSERT_EQ(shell("cd " + folder.path() + " && $B run log.png --out log.txt --keep-steps steps").code, 0);
+  ASSERT_EQ(
+      shell("cd " + folder.path() + " && $B run log.png --out log.txt --keep-steps steps").code, 0);
   for (const char* step : {"1-scan", "2-page", "3-bitonal", "4-overlay"}) {
-    EXPECT_GT(std::filesystem::file_size(folder.file(std::string("steps/log-0001-") + step + ".png")), 500u) << step;
+    EXPECT_GT(
+        std::filesystem::file_size(folder.file(std::string("steps/log-0001-") + step + ".png")),
+        500u)
+        << step;
   }
 }
 
@@ -132,7 +156,8 @@ TEST(Run, ExistingFilesAreKeptUnlessOverwritingIsAsked) {
   put(folder.file("log.txt"), "precious");
   const Outcome refused = shell("cd " + folder.path() + " && $B run log.png --out log.txt");
   EXPECT_EQ(refused.code, 3);
-  EXPECT_TRUE(contains(refused.err, "log.txt") && contains(refused.err, "--overwrite")) << refused.err;
+  EXPECT_TRUE(contains(refused.err, "log.txt") && contains(refused.err, "--overwrite"))
+      << refused.err;
   EXPECT_EQ(content_of(folder.file("log.txt")), "precious");
   EXPECT_EQ(shell("cd " + folder.path() + " && $B run log.png --out log.txt --overwrite").code, 0);
   EXPECT_NE(content_of(folder.file("log.txt")), "precious");
@@ -150,13 +175,17 @@ TEST(Stages, OneAfterTheOtherGiveWhatRunGives) {
   TemporaryFolder folder;
   log_page(folder, "log.png", 1.5);
   const Outcome o = shell("cd " + folder.path() +
-                          " && $B clean log.png --out-dir pages --form both && $B segment pages/log.png --out-dir layout --overlay drawn"
+                          " && $B clean log.png --out-dir pages --form both && $B segment "
+                          "pages/log.png --out-dir layout --overlay drawn"
                           " && $B recognize pages/log.png --layout layout --out-dir read"
                           " && $B export read/log.xml --images pages --out log.pdf --out log.txt");
   ASSERT_EQ(o.code, 0) << o.err;
   EXPECT_LT(error_rate(content_of(folder.file("log.txt")), log_text()), 0.03);
   EXPECT_EQ(shell("qpdf --check " + folder.file("log.pdf")).code, 0);
-  EXPECT_EQ(shell("xmllint --noout " + folder.file("layout/log.xml") + " " + folder.file("read/log.xml")).code, 0);
+  EXPECT_EQ(
+      shell("xmllint --noout " + folder.file("layout/log.xml") + " " + folder.file("read/log.xml"))
+          .code,
+      0);
   EXPECT_TRUE(std::filesystem::exists(folder.file("pages/log.tif")));
   EXPECT_TRUE(std::filesystem::exists(folder.file("drawn/log.png")));
   EXPECT_TRUE(contains(content_of(folder.file("pages/clean.tsv")), "\t1.5"));
@@ -171,7 +200,11 @@ TEST(Stages, ALayoutChangedByHandIsWhatIsRead) {
   const size_t first_end = xml.find("</TextLine>") + 11, last_end = xml.rfind("</TextLine>") + 11;
   xml.erase(first_end, last_end - first_end);
   put(folder.file("layout/log.xml"), xml);
-  ASSERT_EQ(shell("cd " + folder.path() + " && $B recognise log.png --layout layout --out-dir read && $B export read/log.xml --images . --out log.txt").code, 0);
+  ASSERT_EQ(shell("cd " + folder.path() +
+                  " && $B recognise log.png --layout layout --out-dir read && $B export "
+                  "read/log.xml --images . --out log.txt")
+                .code,
+            0);
   const std::string text = content_of(folder.file("log.txt"));
   EXPECT_TRUE(contains(text, "Skerrow"));
   EXPECT_FALSE(contains(text, "gallons"));
@@ -201,18 +234,22 @@ TEST_P(BadInput, IsNamedAndTheOthersGoOn) {
   log_page(folder, "good.png");
   const BadFile& bad = GetParam();
   if (bad.content != nullptr) put(folder.file(bad.name), bad.content);
-  const Outcome alone = shell("cd " + folder.path() + " && $B run " + bad.name + " --out alone.txt");
+  const Outcome alone =
+      shell("cd " + folder.path() + " && $B run " + bad.name + " --out alone.txt");
   EXPECT_EQ(alone.code, 3) << alone.err;
   EXPECT_TRUE(contains(alone.err, bad.name) && contains(alone.err, bad.said)) << alone.err;
   EXPECT_FALSE(std::filesystem::exists(folder.file("alone.txt")));
-  const Outcome both = shell("cd " + folder.path() + " && $B run " + bad.name + " good.png --out both.txt");
+  const Outcome both =
+      shell("cd " + folder.path() + " && $B run " + bad.name + " good.png --out both.txt");
   EXPECT_EQ(both.code, 1) << both.err;
   EXPECT_TRUE(contains(content_of(folder.file("both.txt")), "Skerrow"));
 }
 
 INSTANTIATE_TEST_SUITE_P(Files, BadInput,
-                         ::testing::Values(BadFile{"missing.png", nullptr, "no such file"}, BadFile{"empty.png", "", "empty"},
-                                           BadFile{"notes.tif", "plain text, whatever its name", "no picture"},
+                         ::testing::Values(BadFile{"missing.png", nullptr, "no such file"},
+                                           BadFile{"empty.png", "", "empty"},
+                                           BadFile{"notes.tif", "plain text, whatever its name",
+                                                   "no picture"},
                                            BadFile{"zero.pgm", "P5 0 0 255\n", "no pixels"},
                                            BadFile{"half.pgm", "P5 100 100 255\nabc", "end early"},
                                            BadFile{"broken.pdf", "%PDF-1.4\nnothing", "PDF"}));
@@ -234,12 +271,15 @@ TEST(BadInputs, AJpegCutInHalfIsReadAsFarAsItGoesAndSaid) {
 TEST(BadInputs, AHeaderOfAbsurdSizeIsRefusedBeforeItIsDecoded) {
   TemporaryFolder folder;
   // Signature and header of a PNG of 60000 x 60000 gray pixels, with the right check sum.
-  const unsigned char head[] = {0x89, 'P',  'N',  'G',  0x0d, 0x0a, 0x1a, 0x0a, 0,    0,    0,    13,   'I',  'H',  'D',  'R', 0,
-                                0,    0xea, 0x60, 0,    0,    0xea, 0x60, 8,    0,    0,    0,    0,    0xa5, 0xb9, 0x2a, 0x9e};
+  const unsigned char head[] = {0x89, 'P',  'N', 'G', 0x0d, 0x0a, 0x1a, 0x0a, 0,    0,    0,
+                                13,   'I',  'H', 'D', 'R',  0,    0,    0xea, 0x60, 0,    0,
+                                0xea, 0x60, 8,   0,   0,    0,    0,    0xa5, 0xb9, 0x2a, 0x9e};
   put(folder.file("huge.png"), std::string(reinterpret_cast<const char*>(head), sizeof head));
   const Outcome o = shell("cd " + folder.path() + " && $B run huge.png --out huge.txt");
   EXPECT_EQ(o.code, 3);
-  EXPECT_TRUE(contains(o.err, "huge.png") && contains(o.err, "60000 x 60000") && contains(o.err, "--max-pixels")) << o.err;
+  EXPECT_TRUE(contains(o.err, "huge.png") && contains(o.err, "60000 x 60000") &&
+              contains(o.err, "--max-pixels"))
+      << o.err;
 }
 
 TEST(BadInputs, AFolderWithoutPictures) {
@@ -253,7 +293,11 @@ TEST(BadInputs, AFolderWithoutPictures) {
 TEST(BadInputs, APdfThatNeedsAPassword) {
   TemporaryFolder folder;
   log_page(folder, "log.png");
-  ASSERT_EQ(shell("cd " + folder.path() + " && $B run log.png --out log.pdf --quiet && qpdf --encrypt key key 256 -- log.pdf locked.pdf").code, 0);
+  ASSERT_EQ(shell("cd " + folder.path() +
+                  " && $B run log.png --out log.pdf --quiet && qpdf --encrypt key key 256 -- "
+                  "log.pdf locked.pdf")
+                .code,
+            0);
   const Outcome o = shell("cd " + folder.path() + " && $B run locked.pdf --out x.txt");
   EXPECT_EQ(o.code, 3);
   EXPECT_TRUE(contains(o.err, "locked.pdf") && contains(o.err, "password")) << o.err;
@@ -263,8 +307,10 @@ TEST(BadInputs, WrongUsageIsExitCodeTwo) {
   TemporaryFolder folder;
   log_page(folder, "log.png");
   for (const char* arguments :
-       {"run", "run log.png", "run log.png --out x.docx", "run log.png --out-dir d --to word", "run log.png --out-dir d",
-        "run log.png --out x.txt --pages 5-3", "run log.png --out x.txt --lang english!", "run log.png --out x.txt --dpi 3", "polish log.png"}) {
+       {"run", "run log.png", "run log.png --out x.docx", "run log.png --out-dir d --to word",
+        "run log.png --out-dir d", "run log.png --out x.txt --pages 5-3",
+        "run log.png --out x.txt --lang english!", "run log.png --out x.txt --dpi 3",
+        "polish log.png"}) {
     const Outcome o = shell("cd " + folder.path() + " && $B " + arguments);
     EXPECT_EQ(o.code, 2) << arguments << "\n" << o.err;
     EXPECT_FALSE(o.err.empty()) << arguments;
@@ -276,7 +322,8 @@ TEST(BadInputs, TwoInputsForOneNameAreRefused) {
   std::filesystem::create_directories(folder.file("a"));
   log_page(folder, "log.png");
   log_page(folder, "a/log.png");
-  const Outcome o = shell("cd " + folder.path() + " && $B run log.png a/log.png --out-dir d --to text");
+  const Outcome o =
+      shell("cd " + folder.path() + " && $B run log.png a/log.png --out-dir d --to text");
   EXPECT_EQ(o.code, 2);
   EXPECT_TRUE(contains(o.err, "both be written as log")) << o.err;
 }
@@ -285,7 +332,8 @@ TEST(BadInputs, ADamagedModelIsNamed) {
   TemporaryFolder folder;
   log_page(folder, "log.png");
   put(folder.file("m.safetensors"), "not a model");
-  const Outcome o = shell("cd " + folder.path() + " && $B run log.png --out x.txt --model m.safetensors");
+  const Outcome o =
+      shell("cd " + folder.path() + " && $B run log.png --out x.txt --model m.safetensors");
   EXPECT_EQ(o.code, 3);
   EXPECT_TRUE(contains(o.err, "m.safetensors")) << o.err;
 }
@@ -293,7 +341,8 @@ TEST(BadInputs, ADamagedModelIsNamed) {
 TEST(Run, PagesThatDoNotStandUprightAreTurned) {
   TemporaryFolder folder;
   log_page(folder, "upside.png", 180);
-  const Outcome o = shell("cd " + folder.path() + " && $B run upside.png --out x.txt --out x.xml --positions scan --json");
+  const Outcome o = shell("cd " + folder.path() +
+                          " && $B run upside.png --out x.txt --out x.xml --positions scan --json");
   ASSERT_EQ(o.code, 0) << o.err;
   EXPECT_LT(error_rate(content_of(folder.file("x.txt")), log_text()), 0.03);
   EXPECT_EQ(nlohmann::json::parse(o.out)["pages"][0]["turn"], 180);

@@ -11,7 +11,8 @@ namespace burnisher::tests {
 
 Outcome shell(const std::string& command) {
   const testing::TemporaryFolder folder;
-  const std::string line = "B=" BURNISHER_PROGRAM "; (" + command + ") >" + folder.file("out") + " 2>" + folder.file("err");
+  const std::string line = "B=" BURNISHER_PROGRAM "; (" + command + ") >" + folder.file("out") +
+                           " 2>" + folder.file("err");
   const int status = std::system(line.c_str());
   Outcome outcome;
   outcome.code = WIFEXITED(status) ? WEXITSTATUS(status) : 128;
@@ -25,17 +26,20 @@ std::string content_of(const std::string& path) {
   return std::string(bytes.begin(), bytes.end());
 }
 
-void put(const std::string& path, const std::string& content) { write_file(path, content); }
+void put(const std::string& path, const std::string& content) {
+  write_file(path, content);
+}
 
 const std::vector<std::string>& log_lines() {
   static const std::vector<std::string> lines = {
-      "Keeper's Log of the Skerrow Light", "The lamp was lit before dusk and burned",
-      "clear all night. Wind from the south", "west, heavy rain at dawn. Two boats",
+      "Keeper's Log of the Skerrow Light",      "The lamp was lit before dusk and burned",
+      "clear all night. Wind from the south",   "west, heavy rain at dawn. Two boats",
       "passed inside the reef without signal.", "Oil used: 14 gallons. Tower painted white."};
   return lines;
 }
 
-std::string log_page(const testing::TemporaryFolder& folder, const std::string& name, double degrees) {
+std::string log_page(const testing::TemporaryFolder& folder, const std::string& name,
+                     double degrees) {
   testing::PrintedPage page(1300, 800);
   page.print_column(log_lines(), 160, 160, 50, 90);
   const std::string path = folder.file(name);

@@ -20,7 +20,8 @@ std::string content_of(const std::string& path);
 void put(const std::string& path, const std::string& content);
 
 // A page of the keeper's log as a scan, turned by `degrees`; PNG with 300 dpi.
-std::string log_page(const testing::TemporaryFolder& folder, const std::string& name, double degrees = 0);
+std::string log_page(const testing::TemporaryFolder& folder, const std::string& name,
+                     double degrees = 0);
 // The lines printed on it.
 const std::vector<std::string>& log_lines();
 

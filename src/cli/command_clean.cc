@@ -92,7 +92,9 @@ void add_clean(CLI::App& app, Context& context) {
       ->add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
       ->check(CLI::Range(1, 1024));
   command->add_flag("--overwrite", o->overwrite, "replace files that are there already");
-  command->add_option("--turn", o->settings.turn, "turn every page counter-clockwise by 0, 90, 180 or 270 degrees")
+  command
+      ->add_option("--turn", o->settings.turn,
+                   "turn every page counter-clockwise by 0, 90, 180 or 270 degrees")
       ->check(CLI::IsMember({0, 90, 180, 270}))
       ->capture_default_str();
   add_cleaning(*command, o->settings);

@@ -56,8 +56,10 @@ void print_summary(const run::RunReport& report, Console& console) {
   for (const std::string& path : report.written) console.say("written: " + path);
   for (const run::PageReport& p : report.pages) {
     for (const std::string& reason : p.look) {
-      if (p.failed) console.warn(reason);
-      else console.point_out(fmt::format("look at {}: {}", where(p), reason));
+      if (p.failed)
+        console.warn(reason);
+      else
+        console.point_out(fmt::format("look at {}: {}", where(p), reason));
     }
   }
   for (const std::string& problem : report.problems) console.warn(problem);
@@ -124,7 +126,9 @@ void add_run(CLI::App& app, Context& context) {
       ->type_name("DIR");
   command->add_flag("--json", options->json, "print what was done as JSON on stdout");
   command
-      ->add_option("--turn", options->turn, "turn every page counter-clockwise by 0, 90, 180 or 270 degrees; auto: see by reading")
+      ->add_option(
+          "--turn", options->turn,
+          "turn every page counter-clockwise by 0, 90, 180 or 270 degrees; auto: see by reading")
       ->check(CLI::IsMember({"auto", "0", "90", "180", "270"}))
       ->capture_default_str();
   add_cleaning(*command, s.clean);

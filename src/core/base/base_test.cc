@@ -71,10 +71,14 @@ TEST(Files, MissingFilesAndFoldersAreNamed) {
 TEST(Unicode, RoundTripAndBrokenBytes) {
   const std::string text = "Ŝkerrow — 5 °C 𝔄";
   EXPECT_EQ(encode_utf8(decode_utf8(text)), text);
-  EXPECT_EQ(decode_utf8("a\xff" "b"), (std::vector<char32_t>{U'a', 0xFFFD, U'b'}));
+  EXPECT_EQ(decode_utf8("a\xff"
+                        "b"),
+            (std::vector<char32_t>{U'a', 0xFFFD, U'b'}));
 }
 
-TEST(Unicode, ComposesAccents) { EXPECT_EQ(compose("e\u0301"), "é"); }
+TEST(Unicode, ComposesAccents) {
+  EXPECT_EQ(compose("e\u0301"), "é");
+}
 
 TEST(Unicode, KnowsLettersAndCase) {
   EXPECT_TRUE(is_letter(U'ß'));
@@ -86,7 +90,8 @@ TEST(Unicode, KnowsLettersAndCase) {
 
 TEST(EditDistance, CountsTheFewestChanges) {
   const auto distance = [](const std::string& a, const std::string& b) {
-    return edit_distance(std::vector<char>(a.begin(), a.end()), std::vector<char>(b.begin(), b.end()));
+    return edit_distance(std::vector<char>(a.begin(), a.end()),
+                         std::vector<char>(b.begin(), b.end()));
   };
   EXPECT_EQ(distance("", ""), 0);
   EXPECT_EQ(distance("lamp", "lamp"), 0);
@@ -134,7 +139,11 @@ TEST(Parallel, EveryItemOnceAndErrorsReachTheCaller) {
   std::vector<int> seen(500, 0);
   parallel_each(500, [&](int i) { ++seen[static_cast<size_t>(i)]; });
   for (int count : seen) EXPECT_EQ(count, 1);
-  EXPECT_THROW(parallel_each(50, [](int i) { if (i == 31) throw InputError("item 31"); }), InputError);
+  EXPECT_THROW(parallel_each(50,
+                             [](int i) {
+                               if (i == 31) throw InputError("item 31");
+                             }),
+               InputError);
   int inside = 0;
   with_threads(1, [&] { parallel_each(10, [&](int) { ++inside; }); });  // one thread: no race
   EXPECT_EQ(inside, 10);

@@ -101,20 +101,25 @@ Picture copied(const Picture& picture) {
 int letters_on(const Bitonal& ink, double text_height) {
   std::vector<Component> sized;
   for (const Component& c : components_of(ink).list) {
-    const double longer = std::max(c.width(), c.height()), shorter = std::min(c.width(), c.height());
+    const double longer = std::max(c.width(), c.height()),
+                 shorter = std::min(c.width(), c.height());
     if (longer > 0.5 * text_height && shorter > 0.15 * text_height && shorter < 4 * text_height &&
         longer < 25 * text_height) {
       sized.push_back(c);
     }
   }
   const auto beside = [&](const Component& a, const Component& b) {
-    const double x_gap = std::max(a.x0, b.x0) - std::min(a.x1, b.x1), y_gap = std::max(a.y0, b.y0) - std::min(a.y1, b.y1);
+    const double x_gap = std::max(a.x0, b.x0) - std::min(a.x1, b.x1),
+                 y_gap = std::max(a.y0, b.y0) - std::min(a.y1, b.y1);
     const double lower = std::min(a.height(), b.height()), slimmer = std::min(a.width(), b.width());
-    const bool row = x_gap < 1.2 * text_height && -y_gap > 0.6 * lower && std::max(a.height(), b.height()) < 2.5 * lower;
-    const bool column = y_gap < 1.2 * text_height && -x_gap > 0.6 * slimmer && std::max(a.width(), b.width()) < 2.5 * slimmer;
+    const bool row = x_gap < 1.2 * text_height && -y_gap > 0.6 * lower &&
+                     std::max(a.height(), b.height()) < 2.5 * lower;
+    const bool column = y_gap < 1.2 * text_height && -x_gap > 0.6 * slimmer &&
+                        std::max(a.width(), b.width()) < 2.5 * slimmer;
     return row || column;
   };
-  std::sort(sized.begin(), sized.end(), [](const Component& a, const Component& b) { return a.x0 < b.x0; });
+  std::sort(sized.begin(), sized.end(),
+            [](const Component& a, const Component& b) { return a.x0 < b.x0; });
   int letters = 0;
   for (size_t i = 0; i < sized.size() && letters < kFewestLetters; ++i) {
     if (sized[i].width() > 4 * sized[i].height()) letters += 2;  // letters that touch
@@ -157,7 +162,8 @@ CleanResult clean(const Scan& scan, const CleanSettings& settings) {
   const bool crooked = std::fabs(m.skew.degrees) >= settings.straight;
   if (crooked) result.skew = m.skew.degrees;
   if (crooked || settings.turn != 0) {
-    page.geometry = levelled(gray.width(), gray.height(), settings.turn, result.skew, page.width, page.height);
+    page.geometry =
+        levelled(gray.width(), gray.height(), settings.turn, result.skew, page.width, page.height);
     result.picture = levelled_picture(scan.picture, page, paper_level(gray));
   } else {
     result.picture = copied(scan.picture);

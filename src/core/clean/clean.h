@@ -13,7 +13,7 @@
 namespace burnisher::clean {
 
 struct CleanSettings {
-  int turn = 0;               // degrees counter-clockwise before all else: 0, 90, 180, 270
+  int turn = 0;  // degrees counter-clockwise before all else: 0, 90, 180, 270
   bool deskew = true;
   double skew_limit = 20;  // degrees searched to either side
   double straight = 0.05;  // degrees; less skew than this leaves the page as it is, to the pixel

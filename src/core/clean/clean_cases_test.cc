@@ -72,7 +72,8 @@ TEST(CleanCases, TurnedAndCrookedAtOnceComesOutStraight) {
   const CleanResult result = clean(scan_of(turned(upright, 270), 200), settings);
   EXPECT_NEAR(result.skew, -1.7, 0.06);
   // A round trip through the geometry stays within the scan.
-  const Point corner = result.page.geometry.to_scan({result.page.width / 2.0, result.page.height / 2.0});
+  const Point corner =
+      result.page.geometry.to_scan({result.page.width / 2.0, result.page.height / 2.0});
   EXPECT_NEAR(corner.x, result.page.geometry.scan_width / 2.0, 1);
   EXPECT_NEAR(corner.y, result.page.geometry.scan_height / 2.0, 1);
 }

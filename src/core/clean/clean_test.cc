@@ -44,7 +44,8 @@ TEST_P(SkewAngles, AreFoundToAFewHundredths) {
   EXPECT_GT(skew.confidence, 0.8);
 }
 
-INSTANTIATE_TEST_SUITE_P(Skew, SkewAngles, ::testing::Values(-17.0, -4.3, -0.6, 0.0, 0.12, 1.0, 2.5, 9.0));
+INSTANTIATE_TEST_SUITE_P(Skew, SkewAngles,
+                         ::testing::Values(-17.0, -4.3, -0.6, 0.0, 0.12, 1.0, 2.5, 9.0));
 
 TEST(Skew, AnEmptyPageHasNone) {
   const Skew skew = measured(Gray(300, 300, 255));
@@ -64,7 +65,8 @@ TEST(Clean, ACrookedPageComesOutStraightAndItsPixelsLeadBack) {
   EXPECT_NEAR(result.skew, 2.0, 0.05);
   EXPECT_NEAR(measured(std::get<Gray>(result.picture)).degrees, 0, 0.05);
   // The middle of the page is the middle of the scan.
-  const Point middle = result.page.geometry.to_scan({result.page.width / 2.0, result.page.height / 2.0});
+  const Point middle =
+      result.page.geometry.to_scan({result.page.width / 2.0, result.page.height / 2.0});
   EXPECT_NEAR(middle.x, 700, 1);
   EXPECT_NEAR(middle.y, 500, 1);
 }
@@ -79,7 +81,8 @@ TEST(Clean, QuarterTurnsMovePixelsWithoutChangingThem) {
     // Page pixels lead back to the same grey in the scan.
     const Point there = result.page.geometry.to_scan({200.5, 150.5});
     const Gray scan = turned(upright, 360 - turn);
-    EXPECT_EQ(scan.row(static_cast<int>(there.y))[static_cast<int>(there.x)], upright.row(150)[200]) << turn;
+    EXPECT_EQ(scan.row(static_cast<int>(there.y))[static_cast<int>(there.x)], upright.row(150)[200])
+        << turn;
   }
 }
 
@@ -131,7 +134,8 @@ TEST(Binarise, LocalThresholdsFollowTheLight) {
     settings.method = method;
     const Bitonal ink = binarise(page, settings, 300);
     int count = 0;
-    for (size_t i = 0; i < ink.bytes().size(); ++i) count += __builtin_popcount(ink.bytes()[i] ^ truth.bytes()[i]);
+    for (size_t i = 0; i < ink.bytes().size(); ++i)
+      count += __builtin_popcount(ink.bytes()[i] ^ truth.bytes()[i]);
     return count;
   };
   EXPECT_LT(wrong(BinariseMethod::kLocal), wrong(BinariseMethod::kGlobal) / 5);
@@ -140,7 +144,8 @@ TEST(Binarise, LocalThresholdsFollowTheLight) {
 
 TEST(Binarise, PaperGrainIsNoInk) {
   Gray page(600, 600);
-  for (size_t i = 0; i < page.samples().size(); ++i) page.samples()[i] = static_cast<uint8_t>(215 + (i * 7919 % 13));
+  for (size_t i = 0; i < page.samples().size(); ++i)
+    page.samples()[i] = static_cast<uint8_t>(215 + (i * 7919 % 13));
   const Bitonal ink = binarise(page, {}, 300);
   int count = 0;
   for (uint8_t byte : ink.bytes()) count += __builtin_popcount(byte);

@@ -7,17 +7,18 @@
 namespace burnisher::clean {
 namespace {
 
-constexpr double kMargin = 0.015;     // of the scan's shorter side; print never starts that near
-constexpr double kLongShadow = 0.15;  // of the side it runs along
-constexpr double kThinShadow = 0.04;  // of the shorter side
-constexpr double kShadowShare = 0.85; // of a shadow's ink lies that near to an edge
+constexpr double kMargin = 0.015;      // of the scan's shorter side; print never starts that near
+constexpr double kLongShadow = 0.15;   // of the side it runs along
+constexpr double kThinShadow = 0.04;   // of the shorter side
+constexpr double kShadowShare = 0.85;  // of a shadow's ink lies that near to an edge
 
 // How much of each component's ink lies within `margin` of the scan's edges.
 std::vector<double> ink_at_edges(const Components& found, const Geometry& geometry, double margin) {
   std::vector<double> ink(found.list.size(), 0.0);
   for (const Run& run : found.runs) {
     const Point p = geometry.to_scan({(run.x0 + run.x1) / 2.0, run.y + 0.5});
-    const double inside = std::min({p.x, p.y, geometry.scan_width - p.x, geometry.scan_height - p.y});
+    const double inside =
+        std::min({p.x, p.y, geometry.scan_width - p.x, geometry.scan_height - p.y});
     // A long run that starts at an upright edge lies level along it only if its middle does.
     if (inside < margin) ink[static_cast<size_t>(run.component)] += run.x1 - run.x0;
   }
@@ -40,7 +41,8 @@ int clear_edges(const Geometry& geometry, Bitonal& ink) {
     const double right = geometry.scan_width - margin, bottom = geometry.scan_height - margin;
     const bool within = b.x1 < margin || b.y1 < margin || b.x0 > right || b.y0 > bottom;
     const bool touches = b.x0 < margin || b.y0 < margin || b.x1 > right || b.y1 > bottom;
-    const bool long_one = b.width() > kLongShadow * geometry.scan_width || b.height() > kLongShadow * geometry.scan_height;
+    const bool long_one = b.width() > kLongShadow * geometry.scan_width ||
+                          b.height() > kLongShadow * geometry.scan_height;
     const bool shadow = touches && long_one && at_edges[i] > kShadowShare * found.list[i].area;
     gone[i] = within || shadow;
     count += gone[i];

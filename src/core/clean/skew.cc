@@ -67,13 +67,17 @@ double remaining(const std::vector<Point>& points, double degrees, double text_h
   std::vector<Point> level_points;  // x along the rows, y across
   const double c = std::cos(degrees * kDegree), s = std::sin(degrees * kDegree);
   for (const Point& p : points) level_points.push_back({p.x * c - p.y * s, level(p, degrees)});
-  std::sort(level_points.begin(), level_points.end(), [](const Point& a, const Point& b) { return a.y < b.y; });
+  std::sort(level_points.begin(), level_points.end(),
+            [](const Point& a, const Point& b) { return a.y < b.y; });
   std::vector<std::pair<double, double>> slopes;  // slope, weight
   double total = 0;
   for (size_t start = 0; start < level_points.size();) {
     size_t end = start + 1;
-    while (end < level_points.size() && level_points[end].y - level_points[end - 1].y < kRowStep * text_height) ++end;
-    std::vector<Point> row(level_points.begin() + static_cast<long>(start), level_points.begin() + static_cast<long>(end));
+    while (end < level_points.size() &&
+           level_points[end].y - level_points[end - 1].y < kRowStep * text_height)
+      ++end;
+    std::vector<Point> row(level_points.begin() + static_cast<long>(start),
+                           level_points.begin() + static_cast<long>(end));
     start = end;
     if (row.size() < kFewestInRow) continue;
     std::sort(row.begin(), row.end(), [](const Point& a, const Point& b) { return a.x < b.x; });

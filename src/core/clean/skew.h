@@ -13,9 +13,9 @@ struct Skew {
 };
 
 // From the lower edges of letter-like components: at the right angle they gather on few rows
-// (projection profiles, Postl 1986, on component bottoms, Baird 1987), coarse to fine; the last hundredths come from
-// the slopes between letters far apart on one row.
-// `text_height`: see dominant_height. Searches -`limit` ... `limit` degrees.
+// (projection profiles, Postl 1986, on component bottoms, Baird 1987), coarse to fine; the last
+// hundredths come from the slopes between letters far apart on one row. `text_height`: see
+// dominant_height. Searches -`limit` ... `limit` degrees.
 Skew skew_of(const std::vector<Component>& components, double text_height, double limit);
 
 }  // namespace burnisher::clean

@@ -101,7 +101,8 @@ TEST(BlankFont, OpensAndHasEmptyGlyphsOfOneWidth) {
   FT_Library library;
   ASSERT_EQ(FT_Init_FreeType(&library), 0);
   FT_Face face;
-  ASSERT_EQ(FT_New_Memory_Face(library, bytes.data(), static_cast<FT_Long>(bytes.size()), 0, &face), 0);
+  ASSERT_EQ(FT_New_Memory_Face(library, bytes.data(), static_cast<FT_Long>(bytes.size()), 0, &face),
+            0);
   EXPECT_EQ(face->num_glyphs, 41);
   EXPECT_EQ(face->units_per_EM, exporting::kBlankUnits);
   ASSERT_EQ(FT_Load_Glyph(face, 40, FT_LOAD_NO_SCALE), 0);
@@ -139,11 +140,15 @@ TEST(Pdf, PagesKeepTheirSizeTitleAndLanguage) {
   testing::TemporaryFolder folder;
   {
     exporting::PdfWriter writer(folder.file("a.pdf"), false, {"Keeper’s log", "de", 50});
-    writer.add(page_of({line_at({"Feuer"}, 100, 200)}), exporting::coded(Picture(Bitonal(1000, 1400)), 50));
+    writer.add(page_of({line_at({"Feuer"}, 100, 200)}),
+               exporting::coded(Picture(Bitonal(1000, 1400)), 50));
     writer.finish();
   }
   // qpdf writes it out plainly, so that it can be looked into.
-  ASSERT_EQ(std::system(("qpdf --qdf --object-streams=disable " + folder.file("a.pdf") + " " + folder.file("b.pdf")).c_str()), 0);
+  ASSERT_EQ(std::system(("qpdf --qdf --object-streams=disable " + folder.file("a.pdf") + " " +
+                         folder.file("b.pdf"))
+                            .c_str()),
+            0);
   const std::string plain = content_of(folder.file("b.pdf"));
   EXPECT_NE(plain.find("/Lang (de)"), std::string::npos);
   EXPECT_NE(plain.find("/CCITTFaxDecode"), std::string::npos);
@@ -157,14 +162,23 @@ TEST(Pdf, ManyPagesShareOneFont) {
   testing::TemporaryFolder folder;
   {
     exporting::PdfWriter writer(folder.file("a.pdf"), false, {});
-    for (int i = 0; i < 5; ++i) writer.add(page_of({line_at({"page"}, 100, 200)}), exporting::coded(Picture(Gray(100, 140, 220)), 40));
+    for (int i = 0; i < 5; ++i)
+      writer.add(page_of({line_at({"page"}, 100, 200)}),
+                 exporting::coded(Picture(Gray(100, 140, 220)), 40));
     writer.finish();
   }
-  ASSERT_EQ(std::system(("qpdf --qdf --object-streams=disable " + folder.file("a.pdf") + " " + folder.file("b.pdf")).c_str()), 0);
+  ASSERT_EQ(std::system(("qpdf --qdf --object-streams=disable " + folder.file("a.pdf") + " " +
+                         folder.file("b.pdf"))
+                            .c_str()),
+            0);
   const std::string plain = content_of(folder.file("b.pdf"));
   size_t fonts = 0, images = 0;
-  for (size_t at = plain.find("/FontFile2"); at != std::string::npos; at = plain.find("/FontFile2", at + 1)) ++fonts;
-  for (size_t at = plain.find("/Subtype /Image"); at != std::string::npos; at = plain.find("/Subtype /Image", at + 1)) ++images;
+  for (size_t at = plain.find("/FontFile2"); at != std::string::npos;
+       at = plain.find("/FontFile2", at + 1))
+    ++fonts;
+  for (size_t at = plain.find("/Subtype /Image"); at != std::string::npos;
+       at = plain.find("/Subtype /Image", at + 1))
+    ++images;
   EXPECT_EQ(fonts, 1u);
   EXPECT_EQ(images, 5u);
 }
@@ -181,21 +195,25 @@ TEST(TextLayer, NoiseAndEmptyLinesLeaveNoText) {
 
 TEST(TextLayer, SpacesFillTheGapsSoThatWordsStartWhereTheyStand) {
   CharacterCodes codes;
-  const std::string layer = exporting::text_layer(page_of({line_at({"ab", "cd"}, 100, 300)}), codes);
+  const std::string layer =
+      exporting::text_layer(page_of({line_at({"ab", "cd"}, 100, 300)}), codes);
   // Four shown strings: word, space, word, space at the line's end.
   size_t shown = 0;
-  for (size_t at = layer.find(" Tj"); at != std::string::npos; at = layer.find(" Tj", at + 1)) ++shown;
+  for (size_t at = layer.find(" Tj"); at != std::string::npos; at = layer.find(" Tj", at + 1))
+    ++shown;
   EXPECT_EQ(shown, 4u);
   EXPECT_NE(codes.to_unicode().find("<0020>"), std::string::npos);
 }
 
 TEST(Coded, BitonalIsG4AndColourStaysColour) {
-  EXPECT_EQ(exporting::coded(Picture(Bitonal(90, 50)), 50).kind, exporting::CodedPicture::Kind::kG4);
+  EXPECT_EQ(exporting::coded(Picture(Bitonal(90, 50)), 50).kind,
+            exporting::CodedPicture::Kind::kG4);
   EXPECT_TRUE(exporting::coded(Picture(Colour(90, 50)), 50).colour);
 }
 
 TEST(Overlay, DrawsSureAndUnsureWordsInDifferentColours) {
-  const Page page = page_of({line_at({"sure"}, 100, 300, 0.95), line_at({"unsure"}, 100, 500, 0.2)});
+  const Page page =
+      page_of({line_at({"sure"}, 100, 300, 0.95), line_at({"unsure"}, 100, 500, 0.2)});
   const Colour drawn = exporting::overlay_of(Gray(1000, 1400, 255), page, {});
   EXPECT_EQ(drawn.width(), 1000);
   const uint8_t *sure = drawn.row(285) + 3 * 120, *unsure = drawn.row(485) + 3 * 120;
@@ -206,11 +224,14 @@ TEST(Overlay, DrawsSureAndUnsureWordsInDifferentColours) {
 TEST(Overlay, LargePagesAreReduced) {
   exporting::OverlaySettings settings;
   settings.widest = 500;
-  EXPECT_EQ(exporting::overlay_of(Gray(1000, 1400, 255), page_of({line_at({"a"}, 9, 99)}), settings).width(), 500);
+  EXPECT_EQ(exporting::overlay_of(Gray(1000, 1400, 255), page_of({line_at({"a"}, 9, 99)}), settings)
+                .width(),
+            500);
 }
 
 TEST(Checks, BadlyReadPagesWantAPerson) {
-  EXPECT_TRUE(run::reasons_to_look(page_of({line_at({"clear", "text"}, 50, 90, 0.95)}), 0.75).empty());
+  EXPECT_TRUE(
+      run::reasons_to_look(page_of({line_at({"clear", "text"}, 50, 90, 0.95)}), 0.75).empty());
   EXPECT_EQ(run::reasons_to_look(page_of({line_at({"qzx", "vvj"}, 50, 90, 0.4)}), 0.75).size(), 1u);
   EXPECT_TRUE(run::reasons_to_look(Page{}, 0.75).empty());
 }
@@ -224,7 +245,8 @@ TEST(Checks, SpreadsAreNoticed) {
   Page page = page_of(lines);
   page.height = 700;
   EXPECT_EQ(run::reasons_to_look(page, 0.75).size(), 1u);
-  page.blocks[0].lines.assign(20, line_at({"straight", "across", "the", "middle", "of", "the", "page", "here"}, 100, 300));
+  page.blocks[0].lines.assign(
+      20, line_at({"straight", "across", "the", "middle", "of", "the", "page", "here"}, 100, 300));
   EXPECT_TRUE(run::reasons_to_look(page, 0.75).empty());
 }
 

@@ -28,7 +28,8 @@ Page segmented(const Gray& picture) {
 
 std::vector<Line> lines_of(const Page& page) {
   std::vector<Line> lines;
-  for (const Block& block : page.blocks) lines.insert(lines.end(), block.lines.begin(), block.lines.end());
+  for (const Block& block : page.blocks)
+    lines.insert(lines.end(), block.lines.begin(), block.lines.end());
   return lines;
 }
 
@@ -40,8 +41,10 @@ PrintedPage page_of_prose(int lines) {
 
 TEST(LayoutCases, QuotationMarksStartNoLinesOfTheirOwn) {
   PrintedPage page(1400, 700);
-  page.print_column({"“Today we must begin early,” he said to his", "man. “The lamp is waiting for the white oil,",
-                     "and by noon the reef will hardly be passable.”", "They carried fifty sacks “from the loft” and"},
+  page.print_column({"“Today we must begin early,” he said to his",
+                     "man. “The lamp is waiting for the white oil,",
+                     "and by noon the reef will hardly be passable.”",
+                     "They carried fifty sacks “from the loft” and"},
                     120, 150, 44, 60);
   const auto lines = lines_of(segmented(page.picture()));
   ASSERT_EQ(lines.size(), 4u);
@@ -72,14 +75,17 @@ TEST(LayoutCases, BlocksEndWhereTheDistanceGrows) {
   page.print_column(prose(4, 55), 120, 150, 44, 60);
   page.print_column(prose(4, 55), 120, 520, 44, 60);
   const Page found = segmented(page.picture());
-  EXPECT_EQ(std::count_if(found.blocks.begin(), found.blocks.end(), [](const Block& b) { return !b.lines.empty(); }), 2);
+  EXPECT_EQ(std::count_if(found.blocks.begin(), found.blocks.end(),
+                          [](const Block& b) { return !b.lines.empty(); }),
+            2);
 }
 
 TEST(LayoutCases, ASlightSlopeLeftOverIsFollowed) {
   const auto lines = lines_of(segmented(page_of_prose(8).picture(0.4)));
   ASSERT_EQ(lines.size(), 8u);
   for (const Line& line : lines) {
-    const double slope = (line.baseline.back().y - line.baseline.front().y) / (line.baseline.back().x - line.baseline.front().x);
+    const double slope = (line.baseline.back().y - line.baseline.front().y) /
+                         (line.baseline.back().x - line.baseline.front().x);
     EXPECT_NEAR(slope, -std::tan(0.4 * 3.14159265 / 180), 0.0015);
   }
 }
@@ -103,7 +109,11 @@ TEST(LayoutCases, ABentLineGetsABentBaseline) {
 
 TEST(LayoutCases, UnderlinesAndFramesAreNoText) {
   PrintedPage page = page_of_prose(6);
-  page.rule(120, 560, 900, 560, 3).rule(80, 80, 1320, 80, 4).rule(80, 80, 80, 1200, 4).rule(1320, 80, 1320, 1200, 4).rule(80, 1200, 1324, 1200, 4);
+  page.rule(120, 560, 900, 560, 3)
+      .rule(80, 80, 1320, 80, 4)
+      .rule(80, 80, 80, 1200, 4)
+      .rule(1320, 80, 1320, 1200, 4)
+      .rule(80, 1200, 1324, 1200, 4);
   EXPECT_EQ(lines_of(segmented(page.picture())).size(), 6u);
 }
 

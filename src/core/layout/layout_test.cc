@@ -32,7 +32,8 @@ Page segmented(const PrintedPage& printed, SegmentSettings settings = {}) {
 
 std::vector<Line> lines_of(const Page& page) {
   std::vector<Line> lines;
-  for (const Block& block : page.blocks) lines.insert(lines.end(), block.lines.begin(), block.lines.end());
+  for (const Block& block : page.blocks)
+    lines.insert(lines.end(), block.lines.begin(), block.lines.end());
   return lines;
 }
 
@@ -81,7 +82,9 @@ TEST(Segment, WideGapsStayWithinALine) {
 TEST(Segment, RowsOfATableAreReadAcrossHoweverWideTheGap) {
   PrintedPage printed(1700, 900);
   const char* rows[][2] = {{"Lamp oil", "412"}, {"Wicks", "24"}, {"Rope", "95"}, {"Coal", "38"}};
-  for (int i = 0; i < 4; ++i) printed.print({rows[i][0], 120, 200 + 70.0 * i, 44}).print({rows[i][1], 1500, 200 + 70.0 * i, 44});
+  for (int i = 0; i < 4; ++i)
+    printed.print({rows[i][0], 120, 200 + 70.0 * i, 44})
+        .print({rows[i][1], 1500, 200 + 70.0 * i, 44});
   printed.print({"A note that stands alone", 120, 700, 44});
   const std::vector<Line> lines = lines_of(segmented(printed));
   ASSERT_EQ(lines.size(), 5u);
@@ -112,7 +115,9 @@ TEST(Segment, ASingleShortLineIsFound) {
   EXPECT_NEAR(lines[0].baseline.front().y, 60, 2);
 }
 
-TEST(Segment, EmptyPagesHaveNoBlocks) { EXPECT_TRUE(segmented(PrintedPage(300, 300)).blocks.empty()); }
+TEST(Segment, EmptyPagesHaveNoBlocks) {
+  EXPECT_TRUE(segmented(PrintedPage(300, 300)).blocks.empty());
+}
 
 TEST(Segment, LargeBlackAreasArePicturesAndLongLinesRules) {
   PrintedPage printed(1400, 1200);
@@ -120,7 +125,8 @@ TEST(Segment, LargeBlackAreasArePicturesAndLongLinesRules) {
   printed.rule(300, 600, 900, 1000, 1).rule(100, 1100, 1300, 1100, 4);
   const Page page = segmented(printed);
   const auto count = [&](BlockKind kind) {
-    return std::count_if(page.blocks.begin(), page.blocks.end(), [&](const Block& b) { return b.kind == kind; });
+    return std::count_if(page.blocks.begin(), page.blocks.end(),
+                         [&](const Block& b) { return b.kind == kind; });
   };
   EXPECT_EQ(count(BlockKind::kPicture), 1);
   EXPECT_EQ(count(BlockKind::kSeparator), 1);
@@ -128,7 +134,8 @@ TEST(Segment, LargeBlackAreasArePicturesAndLongLinesRules) {
 
 TEST(Letters, PunchHolesAreNoLetters) {
   const double h = 20;
-  const Component hole{0, 0, 40, 40, 1256}, letter{100, 0, 118, 20, 150}, stop{120, 15, 125, 20, 20};
+  const Component hole{0, 0, 40, 40, 1256}, letter{100, 0, 118, 20, 150},
+      stop{120, 15, 125, 20, 20};
   const Sorted sorted = sort_components({hole, letter, stop}, h);
   EXPECT_EQ(sorted.pictures.size(), 1u);
   EXPECT_EQ(sorted.letters.size(), 1u);
@@ -147,7 +154,8 @@ std::vector<Box> joined(std::vector<Box> a, const std::vector<Box>& b) {
 }
 
 TEST(Gutters, LieBetweenColumnsOfText) {
-  const auto gutters = gutters_of(joined(column(100, 600, 12), column(660, 1200, 12)), 20, 1300, 900);
+  const auto gutters =
+      gutters_of(joined(column(100, 600, 12), column(660, 1200, 12)), 20, 1300, 900);
   ASSERT_FALSE(gutters.empty());
   for (const Box& g : gutters) {
     EXPECT_GE(g.x0, 590);
@@ -160,7 +168,9 @@ TEST(Gutters, ColumnsOfFiguresHaveNone) {
   EXPECT_TRUE(gutters_of(table, 20, 1300, 900).empty());
 }
 
-TEST(Gutters, MarginsAreNone) { EXPECT_TRUE(gutters_of(column(300, 1000, 12), 20, 1300, 900).empty()); }
+TEST(Gutters, MarginsAreNone) {
+  EXPECT_TRUE(gutters_of(column(300, 1000, 12), 20, 1300, 900).empty());
+}
 
 TEST(Gutters, ARuleAcrossEndsThem) {
   const std::vector<Box> gutter = {{600, 100, 660, 900}};
@@ -198,9 +208,10 @@ TEST(ReadingOrder, AtTheSameHeightTheLeftBlockComesFirst) {
 
 TEST(ReadingOrder, ColumnsPartedByAGutterAreReadDownFirst) {
   const std::vector<Box> gutter = {{480, 100, 520, 900}};
-  const auto order = order_of({block_at(540, 110, 1000, 300), block_at(0, 600, 460, 880), block_at(0, 110, 460, 500),
-                               block_at(540, 400, 1000, 880), block_at(0, 0, 1000, 80)},
-                              gutter);
+  const auto order = order_of(
+      {block_at(540, 110, 1000, 300), block_at(0, 600, 460, 880), block_at(0, 110, 460, 500),
+       block_at(540, 400, 1000, 880), block_at(0, 0, 1000, 80)},
+      gutter);
   const std::vector<double> expected = {0, 110, 600, 540 * 10000 + 110, 540 * 10000 + 400};
   EXPECT_EQ(order, expected);
 }

@@ -185,7 +185,8 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
   // The dots of large type: far lower than the letters they stand among.
   const auto dots = [](const LetterLine& l, const Box& among, double height) {
     return l.box.y0 > among.y0 - 0.1 * height && l.box.y1 < among.y1 + 0.1 * height &&
-           std::all_of(l.letters.begin(), l.letters.end(), [&](const Component& c) { return c.height() < 0.45 * height; });
+           std::all_of(l.letters.begin(), l.letters.end(),
+                       [&](const Component& c) { return c.height() < 0.45 * height; });
   };
   for (size_t i = 0; i < lines.size();) {
     LetterLine* home = nullptr;

@@ -1,5 +1,5 @@
-// Every reader of foreign bytes meets damaged ones: flipped, cut, doubled. It may refuse them or make
-// the best of them, but it must not crash, hang or reach for gigabytes.
+// Every reader of foreign bytes meets damaged ones: flipped, cut, doubled. It may refuse them or
+// make the best of them, but it must not crash, hang or reach for gigabytes.
 
 #include <gtest/gtest.h>
 
@@ -37,13 +37,15 @@ std::vector<uint8_t> damaged(const std::vector<uint8_t>& bytes, Random& random) 
     const int flips = 1 + random.index(8);
     // Headers decide most: half of the damage is done there.
     const size_t reach = kind == 2 ? std::min<size_t>(out.size(), 64) : out.size();
-    for (int i = 0; i < flips; ++i) out[static_cast<size_t>(random.index(reach))] = static_cast<uint8_t>(random.index(256));
+    for (int i = 0; i < flips; ++i)
+      out[static_cast<size_t>(random.index(reach))] = static_cast<uint8_t>(random.index(256));
   }
   return out;
 }
 
 // Runs `read` on many damaged versions; anything but an Error of ours is a failure.
-void survive(const std::vector<uint8_t>& good, const std::function<void(const std::vector<uint8_t>&)>& read) {
+void survive(const std::vector<uint8_t>& good,
+             const std::function<void(const std::vector<uint8_t>&)>& read) {
   ASSERT_NO_THROW(read(good));
   Random random(good.size());
   for (int round = 0; round < kRounds; ++round) {
@@ -62,7 +64,8 @@ Gray small_page() {
 }
 
 TEST(Damage, Png) {
-  survive(write_png(Picture(small_page()), 300), [](const auto& bytes) { read_png(bytes, kPixelLimit); });
+  survive(write_png(Picture(small_page()), 300),
+          [](const auto& bytes) { read_png(bytes, kPixelLimit); });
 }
 
 TEST(Damage, Jpeg) {
@@ -81,7 +84,8 @@ class TiffDamage : public ::testing::TestWithParam<bool> {};
 TEST_P(TiffDamage, IsSurvived) {
   testing::TemporaryFolder folder;
   const std::string path = folder.file("a.tif");
-  write_tiff(path, GetParam() ? Picture(to_bitonal(small_page(), 128)) : Picture(small_page()), 200);
+  write_tiff(path, GetParam() ? Picture(to_bitonal(small_page(), 128)) : Picture(small_page()),
+             200);
   survive(read_file(path), [&](const auto& bytes) {
     write_file(path, bytes);
     if (count_tiff_pages(path) > 0) read_tiff(path, 0, kPixelLimit);
@@ -122,7 +126,9 @@ TEST(Damage, PageXml) {
   block.lines = {line};
   page.blocks = {block};
   const std::string xml = write_page_xml(page, "a.png");
-  survive({xml.begin(), xml.end()}, [](const auto& bytes) { read_page_xml(std::string(bytes.begin(), bytes.end()), "a.xml"); });
+  survive({xml.begin(), xml.end()}, [](const auto& bytes) {
+    read_page_xml(std::string(bytes.begin(), bytes.end()), "a.xml");
+  });
 }
 
 TEST(Damage, ModelFile) {

@@ -34,7 +34,8 @@ Page sample_page() {
   line.x_height = 18.25;
   line.box = {100, 100, 590, 138};
   line.confidence = 0.93;
-  Word first{"Keeper’s", {100, 100, 300, 138}, 0.91, {}}, second{"<log>", {320, 104, 590, 136}, 0.5, {}};
+  Word first{"Keeper’s", {100, 100, 300, 138}, 0.91, {}},
+      second{"<log>", {320, 104, 590, 136}, 0.5, {}};
   first.glyphs.push_back({U'K', {100, 100, 120, 130}, 0.99});
   line.words = {first, second};
   heading.lines.push_back(line);
@@ -69,13 +70,16 @@ TEST(PageXml, RoundTripKeepsEverything) {
 
 TEST(PageXml, WhatEditorsWriteIsUnderstood) {
   const char* xml =
-      "<?xml version='1.0'?><PcGts xmlns='x'><Page imageFilename='a.png' imageWidth='400' imageHeight='300'>"
+      "<?xml version='1.0'?><PcGts xmlns='x'><Page imageFilename='a.png' imageWidth='400' "
+      "imageHeight='300'>"
       "<ReadingOrder><OrderedGroup id='g'><RegionRefIndexed index='1' regionRef='first'/>"
       "<RegionRefIndexed index='0' regionRef='second'/></OrderedGroup></ReadingOrder>"
       "<TextRegion id='first'><Coords points='0,0 10,0 10,10 0,10'/></TextRegion>"
       "<TextRegion id='second' type='marginalia'><Coords points='0,20 200,20 200,60 0,60'/>"
-      "<TextLine id='l'><Coords points='0,20 200,20 200,60 0,60'/><TextEquiv><Unicode>two words</Unicode></TextEquiv>"
-      "</TextLine></TextRegion><MusicRegion id='m'><Coords points='0,0 1,1'/></MusicRegion></Page></PcGts>";
+      "<TextLine id='l'><Coords points='0,20 200,20 200,60 0,60'/><TextEquiv><Unicode>two "
+      "words</Unicode></TextEquiv>"
+      "</TextLine></TextRegion><MusicRegion id='m'><Coords points='0,0 "
+      "1,1'/></MusicRegion></Page></PcGts>";
   const Page page = read_page_xml(xml, "test").page;
   ASSERT_EQ(page.blocks.size(), 3u);
   EXPECT_EQ(page.blocks[0].kind, BlockKind::kMarginNote);
@@ -208,7 +212,8 @@ TEST(ScanFile, BadFilesAreNamed) {
 TEST(ScanFile, ACutJpegIsReadAndSaidOrRefusedWhenStrict) {
   burnisher::testing::TemporaryFolder folder;
   Gray busy(600, 600);
-  for (size_t i = 0; i < busy.samples().size(); ++i) busy.samples()[i] = static_cast<uint8_t>(i * 2654435761u >> 24);
+  for (size_t i = 0; i < busy.samples().size(); ++i)
+    busy.samples()[i] = static_cast<uint8_t>(i * 2654435761u >> 24);
   auto bytes = write_jpeg(busy, 90);
   bytes.resize(bytes.size() / 2);
   write_file(folder.file("cut.jpg"), bytes);

@@ -130,7 +130,8 @@ Scan read_pdf_page(const std::string& path, int page, const ScanLimits& limits) 
   scan.picture = picture_of(image);
   scan.stated_dpi = dpi;
   const poppler::ustring text = held->text();
-  scan.has_text = std::any_of(text.begin(), text.end(), [](auto c) { return c > U' '; });  // beyond page ends
+  scan.has_text =
+      std::any_of(text.begin(), text.end(), [](auto c) { return c > U' '; });  // beyond page ends
   if (scan.has_text) {
     scan.notes.push_back("has real text already; it was read anew from the picture");
   }

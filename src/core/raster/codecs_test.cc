@@ -40,7 +40,9 @@ Colour rainbow(int width, int height) {
   return picture;
 }
 
-std::vector<uint8_t> bytes_of(const std::string& text) { return {text.begin(), text.end()}; }
+std::vector<uint8_t> bytes_of(const std::string& text) {
+  return {text.begin(), text.end()};
+}
 
 TEST(Png, GrayAndColourComeBackExactlyWithTheirResolution) {
   const Picture gray = slope(37, 11), colour = rainbow(20, 9);
@@ -125,7 +127,8 @@ TEST(Pnm, ReadsEveryKind) {
     size_t size;
     int expected;
   };
-  EXPECT_TRUE(std::get<Bitonal>(read_pnm(bytes_of("P1\n# made by hand\n2 1\n10"), kNoLimit)).ink(0, 0));
+  EXPECT_TRUE(
+      std::get<Bitonal>(read_pnm(bytes_of("P1\n# made by hand\n2 1\n10"), kNoLimit)).ink(0, 0));
   EXPECT_FALSE(std::get<Bitonal>(read_pnm(bytes_of("P4\n2 1\n\x80"), kNoLimit)).ink(1, 0));
   EXPECT_EQ(std::get<Gray>(read_pnm(bytes_of("P2 2 1 15 15 0"), kNoLimit)).row(0)[0], 255);
   EXPECT_EQ(std::get<Gray>(read_pnm(bytes_of("P5 2 1 255\nAB"), kNoLimit)).row(0)[1], 'B');
@@ -135,7 +138,8 @@ TEST(Pnm, ReadsEveryKind) {
 }
 
 TEST(Pnm, RefusesDamage) {
-  for (const char* text : {"P5", "P5 2", "P5 0 5 255\n", "P5 99999999999 1 255\n", "P5 2 2 255\na", "P7 1 1\n", "P5 x"}) {
+  for (const char* text : {"P5", "P5 2", "P5 0 5 255\n", "P5 99999999999 1 255\n", "P5 2 2 255\na",
+                           "P7 1 1\n", "P5 x"}) {
     EXPECT_THROW(read_pnm(bytes_of(text), kNoLimit), FormatError) << text;
   }
 }
@@ -144,7 +148,8 @@ TEST(Convert, GrayOfColourFollowsTheEye) {
   Colour green(1, 1), blue(1, 1);
   green.row(0)[1] = 255;
   blue.row(0)[2] = 255;
-  EXPECT_GT(to_gray(Picture(std::move(green))).row(0)[0], to_gray(Picture(std::move(blue))).row(0)[0]);
+  EXPECT_GT(to_gray(Picture(std::move(green))).row(0)[0],
+            to_gray(Picture(std::move(blue))).row(0)[0]);
 }
 
 TEST(Convert, ReducingAveragesAndDropsTheRest) {

@@ -16,7 +16,8 @@ namespace {
 Bitonal drawn(const std::vector<std::string>& rows) {
   Bitonal ink(static_cast<int>(rows[0].size()), static_cast<int>(rows.size()));
   for (size_t y = 0; y < rows.size(); ++y) {
-    for (size_t x = 0; x < rows[y].size(); ++x) ink.set_ink(static_cast<int>(x), static_cast<int>(y), rows[y][x] == '#');
+    for (size_t x = 0; x < rows[y].size(); ++x)
+      ink.set_ink(static_cast<int>(x), static_cast<int>(y), rows[y][x] == '#');
   }
   return ink;
 }
@@ -43,7 +44,9 @@ TEST(Components, RunsCrossBytesAndReachTheEdge) {
   EXPECT_EQ(found.runs[0].x1, 19);
 }
 
-TEST(Components, EmptyPagesHaveNone) { EXPECT_TRUE(components_of(Bitonal(40, 3)).list.empty()); }
+TEST(Components, EmptyPagesHaveNone) {
+  EXPECT_TRUE(components_of(Bitonal(40, 3)).list.empty());
+}
 
 TEST(TextScale, IsTheXHeightOfThePagesText) {
   testing::PrintedPage page(1200, 900);
@@ -53,7 +56,9 @@ TEST(TextScale, IsTheXHeightOfThePagesText) {
   EXPECT_NEAR(height, 50 * 0.46, 3);  // Liberation Serif: x-height 0.46 em
 }
 
-TEST(TextScale, TooFewLettersTellNothing) { EXPECT_EQ(dominant_height({{0, 0, 10, 10, 50}}), 0); }
+TEST(TextScale, TooFewLettersTellNothing) {
+  EXPECT_EQ(dominant_height({{0, 0, 10, 10, 50}}), 0);
+}
 
 TEST(Warp, IdentityChangesNothing) {
   testing::PrintedPage page(200, 60);
@@ -73,10 +78,12 @@ TEST(Warp, TurnThereAndBackIsNearlyTheSame) {
   Field smooth(80, 80);
   Gray picture(80, 80);
   for (int y = 0; y < 80; ++y) {
-    for (int x = 0; x < 80; ++x) picture.row(y)[x] = static_cast<uint8_t>(128 + 100 * std::sin(x * 0.2) * std::cos(y * 0.15));
+    for (int x = 0; x < 80; ++x)
+      picture.row(y)[x] = static_cast<uint8_t>(128 + 100 * std::sin(x * 0.2) * std::cos(y * 0.15));
   }
   const Affine turn = Affine::shift(40, 40) * Affine::turn(7) * Affine::shift(-40, -40);
-  const Gray there = warped(picture, turn, 80, 80, 255), back = warped(there, turn.inverse(), 80, 80, 255);
+  const Gray there = warped(picture, turn, 80, 80, 255),
+             back = warped(there, turn.inverse(), 80, 80, 255);
   for (int y = 20; y < 60; ++y) {
     for (int x = 20; x < 60; ++x) EXPECT_NEAR(back.row(y)[x], picture.row(y)[x], 3);
   }

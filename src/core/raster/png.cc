@@ -116,9 +116,11 @@ std::vector<uint8_t> encode(int width, int height, int bits, int type, double dp
 }  // namespace
 
 PngRead read_png(const std::vector<uint8_t>& bytes, double pixel_limit) {
-  // The size stands at a fixed place right behind the signature: refused before anything is decoded.
+  // The size stands at a fixed place right behind the signature: refused before anything is
+  // decoded.
   const auto stated = [&](size_t at) {
-    return static_cast<uint32_t>(bytes[at] << 24 | bytes[at + 1] << 16 | bytes[at + 2] << 8 | bytes[at + 3]);
+    return static_cast<uint32_t>(bytes[at] << 24 | bytes[at + 1] << 16 | bytes[at + 2] << 8 |
+                                 bytes[at + 3]);
   };
   if (bytes.size() < 24) throw FormatError("the data end early");
   const uint32_t width = stated(16), height = stated(20);

@@ -11,8 +11,8 @@ constexpr int kLargestLetter = 400;
 constexpr int kFewestLetters = 12;
 constexpr double kBinsPerOctave = 8;
 
-// Letters are neither hairlines nor long bars, neither solid nor mostly air, and no dots: leaders can
-// outnumber them.
+// Letters are neither hairlines nor long bars, neither solid nor mostly air, and no dots: leaders
+// can outnumber them.
 bool letter_like(const Component& c) {
   if (c.height() < kSmallestLetter || c.height() > kLargestLetter) return false;
   const double aspect = static_cast<double>(c.width()) / c.height();

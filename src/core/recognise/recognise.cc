@@ -26,7 +26,8 @@ constexpr double kFewCharacters = 3;
 // A page with fewer characters, less sure than this, has no text.
 constexpr int kFewestOnPage = 120;
 constexpr double kSureOfPage = 0.62;
-// Specks read as full stops, bullets and asterisks: up to so many, with so small a share of letters.
+// Specks read as full stops, bullets and asterisks: up to so many, with so small a share of
+// letters.
 constexpr int kMostDots = 400;
 constexpr double kLettersAmongDots = 0.4;
 
@@ -165,7 +166,8 @@ bool set_blank_aside(Page& page) {
     }
   }
   const bool unsure = characters < kFewestOnPage && page.mean_confidence() < kSureOfPage;
-  const bool dots = characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
+  const bool dots =
+      characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
   if (!unsure && !dots) return false;
   for (Block& block : page.blocks) {
     if (!block.lines.empty()) block.kind = BlockKind::kNoise;

@@ -112,14 +112,16 @@ std::vector<float> reference_scores(const Model& model, const Gray& strip) {
   int h = strip.height(), w = (strip.width() + 63) / 64 * 64;
   std::vector<std::vector<float>> maps(1, std::vector<float>(static_cast<size_t>(h * w), 0.f));
   for (int y = 0; y < h; ++y) {
-    for (int x = 0; x < strip.width(); ++x) maps[0][static_cast<size_t>(y * w + x)] = (strip.row(y)[x] - 30) * 0.01f;
+    for (int x = 0; x < strip.width(); ++x)
+      maps[0][static_cast<size_t>(y * w + x)] = (strip.row(y)[x] - 30) * 0.01f;
   }
   for (const ConvShape& l : model.layers) {
     const auto values = [&](const char* part) { return model.tensors.at(l.name + part).values; };
     const auto weight = values(".weight");
     const int oh = (h + 2 * l.pad_h - l.kernel_h) / l.stride_h + 1;
     const int ow = (w + 2 * l.pad_w() - l.dilation_w * (l.kernel_w - 1) - 1) / l.stride_w + 1;
-    std::vector<std::vector<float>> out(static_cast<size_t>(l.out), std::vector<float>(static_cast<size_t>(oh * ow)));
+    std::vector<std::vector<float>> out(static_cast<size_t>(l.out),
+                                        std::vector<float>(static_cast<size_t>(oh * ow)));
     for (int o = 0; o < l.out; ++o) {
       for (int y = 0; y < oh; ++y) {
         for (int x = 0; x < ow; ++x) {
@@ -127,17 +129,21 @@ std::vector<float> reference_scores(const Model& model, const Gray& strip) {
           for (int i = 0; i < l.in; ++i) {
             for (int ky = 0; ky < l.kernel_h; ++ky) {
               for (int kx = 0; kx < l.kernel_w; ++kx) {
-                const int sy = y * l.stride_h + ky - l.pad_h, sx = x * l.stride_w + kx * l.dilation_w - l.pad_w();
+                const int sy = y * l.stride_h + ky - l.pad_h,
+                          sx = x * l.stride_w + kx * l.dilation_w - l.pad_w();
                 if (sy < 0 || sx < 0 || sy >= h || sx >= w) continue;
                 sum += maps[static_cast<size_t>(i)][static_cast<size_t>(sy * w + sx)] *
-                       weight[static_cast<size_t>(((o * l.in + i) * l.kernel_h + ky) * l.kernel_w + kx)];
+                       weight[static_cast<size_t>(((o * l.in + i) * l.kernel_h + ky) * l.kernel_w +
+                                                  kx)];
               }
             }
           }
           const auto c = static_cast<size_t>(o);
           double v = sum;
           if (l.normalised) {
-            v = (v - values(".mean")[c]) / std::sqrt(values(".variance")[c] + kNormEpsilon) * values(".gain")[c] + values(".shift")[c];
+            v = (v - values(".mean")[c]) / std::sqrt(values(".variance")[c] + kNormEpsilon) *
+                    values(".gain")[c] +
+                values(".shift")[c];
             v = std::max(0.0, v);
             if (l.residual) v += maps[c][static_cast<size_t>(y * w + x)];
           } else {
@@ -171,7 +177,8 @@ TEST(Network, AgreesWithThePlainArithmetic) {
     EXPECT_NEAR(total, 1, 1e-4);
     for (int c = 1; c < read.classes; ++c) {
       const size_t at = static_cast<size_t>(f * read.classes);
-      EXPECT_NEAR(read.frame(f)[c] - read.frame(f)[0], expected[at + static_cast<size_t>(c)] - expected[at], 2e-3);
+      EXPECT_NEAR(read.frame(f)[c] - read.frame(f)[0],
+                  expected[at + static_cast<size_t>(c)] - expected[at], 2e-3);
     }
   }
 }
@@ -180,7 +187,8 @@ TEST(Network, ReadsTheSameFromManyThreadsAndInAnyBatch) {
   const Model model = tiny_model(4);
   const Network network(model);
   std::vector<Gray> strips;
-  for (int i = 0; i < 24; ++i) strips.push_back(noise_strip(40 + 9 * i, 16, static_cast<uint64_t>(i)));
+  for (int i = 0; i < 24; ++i)
+    strips.push_back(noise_strip(40 + 9 * i, 16, static_cast<uint64_t>(i)));
   std::vector<FrameScores> alone;
   for (const Gray& strip : strips) alone.push_back(network.read({&strip})[0]);
   parallel_each(48, [&](int i) {
@@ -189,7 +197,8 @@ TEST(Network, ReadsTheSameFromManyThreadsAndInAnyBatch) {
     ASSERT_EQ(together[0].frames, alone[k].frames);
     // The right end of a shorter strip sees the other's padding; the rest must be equal.
     for (int f = 0; f + 12 < together[0].frames; ++f) {
-      for (int c = 0; c < together[0].classes; ++c) EXPECT_NEAR(together[0].frame(f)[c], alone[k].frame(f)[c], 1e-4);
+      for (int c = 0; c < together[0].classes; ++c)
+        EXPECT_NEAR(together[0].frame(f)[c], alone[k].frame(f)[c], 1e-4);
     }
   });
 }
@@ -254,7 +263,8 @@ FrameScores scores_of(const std::vector<int>& best, int classes, double probabil
   scores.classes = classes;
   for (int b : best) {
     for (int c = 0; c < classes; ++c) {
-      scores.log_probability.push_back(static_cast<float>(std::log(c == b ? probability : (1 - probability) / (classes - 1))));
+      scores.log_probability.push_back(
+          static_cast<float>(std::log(c == b ? probability : (1 - probability) / (classes - 1))));
     }
   }
   return scores;
@@ -277,9 +287,12 @@ TEST(Words, BoxesLieOnTheInkOfTheirWords) {
   const StripFrame frame;
   const StripMap map({{{90, 120}, {500, 120}}, 80 * 0.459}, frame, 0.6, 0.6);
   const Gray strip = extract_strip(page.picture(), map, frame);
-  const auto frame_at = [&](double x) { return static_cast<int>((x - map.to_page({0, 0}).x) / map.scale() / kFrameWidth); };
+  const auto frame_at = [&](double x) {
+    return static_cast<int>((x - map.to_page({0, 0}).x) / map.scale() / kFrameWidth);
+  };
   std::vector<ReadCharacter> characters;
-  for (const auto& [c, x] : std::vector<std::pair<char32_t, double>>{{U'o', 120}, {U'o', 160}, {U' ', 300}, {U'x', 420}, {U'x', 460}}) {
+  for (const auto& [c, x] : std::vector<std::pair<char32_t, double>>{
+           {U'o', 120}, {U'o', 160}, {U' ', 300}, {U'x', 420}, {U'x', 460}}) {
     characters.push_back({c, 0.9, frame_at(x), frame_at(x), frame_at(x)});
   }
   characters[4].confidence = 0.4;
@@ -370,7 +383,9 @@ TEST(Recogniser, FillsEveryLineItIsGiven) {
   }
 }
 
-TEST(Recogniser, AMissingModelIsNamed) { EXPECT_THROW(Recogniser("nowhere.safetensors"), InputError); }
+TEST(Recogniser, AMissingModelIsNamed) {
+  EXPECT_THROW(Recogniser("nowhere.safetensors"), InputError);
+}
 
 }  // namespace
 }  // namespace burnisher::recognise

@@ -31,10 +31,10 @@ bool looks_like_spread(const Page& page) {
 std::vector<std::string> reasons_to_look(const Page& page, double look_below) {
   std::vector<std::string> reasons;
   if (page.has_words() && page.mean_confidence() < look_below) {
-    reasons.push_back(
-        fmt::format("hardly readable ({:.0f} % sure): upside down, sideways, very faint, or in a script the "
-                    "model does not know",
-                    100 * page.mean_confidence()));
+    reasons.push_back(fmt::format(
+        "hardly readable ({:.0f} % sure): upside down, sideways, very faint, or in a script the "
+        "model does not know",
+        100 * page.mean_confidence()));
   }
   if (looks_like_spread(page)) {
     reasons.push_back("looks like two pages side by side; it was kept as one, left half first");

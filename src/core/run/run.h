@@ -49,7 +49,7 @@ struct PageReport {
   double seconds = 0;
   double dpi = 0;
   double skew = 0;
-  int turn = 0;                    // degrees counter-clockwise it was turned by to stand upright
+  int turn = 0;  // degrees counter-clockwise it was turned by to stand upright
   bool blank = false;
   int words = 0;
   double confidence = 0;

@@ -67,7 +67,8 @@ PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& 
     clean::CleanResult& cleaned = upright.cleaned;
     Page& read = cleaned.page;
     if (!cleaned.blank) {
-      recogniser.read(cleaned.scan_gray, read.geometry.to_scan, settings.recognise, unread_lines(read));
+      recogniser.read(cleaned.scan_gray, read.geometry.to_scan, settings.recognise,
+                      unread_lines(read));
       recognise::set_noise_aside(read);
       cleaned.blank = recognise::set_blank_aside(read);
     }
@@ -77,7 +78,8 @@ PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& 
     report.notes = cleaned.notes;
     report.turn = upright.turn;
     if (upright.turn != settings.clean.turn) {
-      report.notes.push_back(fmt::format("did not stand upright; turned by {} degrees counter-clockwise", upright.turn));
+      report.notes.push_back(fmt::format(
+          "did not stand upright; turned by {} degrees counter-clockwise", upright.turn));
     }
     if (cleaned.blank) report.notes.push_back("blank");
     report.look = reasons_to_look(read, settings.look_below);

@@ -12,7 +12,8 @@ std::vector<Line*> sample_of(Page& page, int count) {
     for (Line& line : block.lines) lines.push_back(&line);
   }
   std::sort(lines.begin(), lines.end(), [](const Line* a, const Line* b) {
-    return a->box.width() / std::max(1.0, a->x_height) > b->box.width() / std::max(1.0, b->x_height);
+    return a->box.width() / std::max(1.0, a->x_height) >
+           b->box.width() / std::max(1.0, b->x_height);
   });
   const size_t skip = lines.size() / 5;  // the odd ones
   lines.erase(lines.begin(), lines.begin() + static_cast<long>(skip));

@@ -9,10 +9,11 @@
 namespace burnisher::testing {
 namespace {
 
-const char* const kWords[] = {"the", "lamp", "was", "lit", "before", "dusk", "and", "burned", "clear",
-                              "all", "night", "wind", "from", "south", "west", "with", "heavy", "rain",
-                              "at", "dawn", "two", "boats", "passed", "inside", "Skerrow", "reef", "no",
-                              "signal", "given", "oil", "used", "gallons", "tower", "painted", "white"};
+const char* const kWords[] = {
+    "the",    "lamp",  "was",  "lit",   "before",  "dusk",   "and",     "burned", "clear",
+    "all",    "night", "wind", "from",  "south",   "west",   "with",    "heavy",  "rain",
+    "at",     "dawn",  "two",  "boats", "passed",  "inside", "Skerrow", "reef",   "no",
+    "signal", "given", "oil",  "used",  "gallons", "tower",  "painted", "white"};
 
 }  // namespace
 
@@ -52,7 +53,8 @@ Gray PrintedPage::picture(double degrees) const {
   cairo_rotate(cr, -degrees * 3.14159265358979 / 180);
   cairo_translate(cr, -width_ / 2.0, -height_ / 2.0);
   for (const PrintedLine& line : lines_) {
-    cairo_select_font_face(cr, line.face.c_str(), CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_NORMAL);
+    cairo_select_font_face(cr, line.face.c_str(), CAIRO_FONT_SLANT_NORMAL,
+                           CAIRO_FONT_WEIGHT_NORMAL);
     cairo_set_font_size(cr, line.size);
     cairo_move_to(cr, line.x, line.baseline);
     cairo_show_text(cr, line.text.c_str());

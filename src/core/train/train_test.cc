@@ -48,13 +48,15 @@ std::vector<double> probabilities(const std::vector<float>& scores, int classes)
   for (size_t f = 0; f < scores.size(); f += static_cast<size_t>(classes)) {
     double sum = 0;
     for (int c = 0; c < classes; ++c) sum += std::exp(scores[f + static_cast<size_t>(c)]);
-    for (int c = 0; c < classes; ++c) p[f + static_cast<size_t>(c)] = std::exp(scores[f + static_cast<size_t>(c)]) / sum;
+    for (int c = 0; c < classes; ++c)
+      p[f + static_cast<size_t>(c)] = std::exp(scores[f + static_cast<size_t>(c)]) / sum;
   }
   return p;
 }
 
 // Sums the probability of every single path that spells the text.
-double probability_by_enumeration(const std::vector<float>& scores, int frames, int classes, const std::vector<int>& text) {
+double probability_by_enumeration(const std::vector<float>& scores, int frames, int classes,
+                                  const std::vector<int>& text) {
   const auto p = probabilities(scores, classes);
   double total = 0;
   std::vector<int> path(static_cast<size_t>(frames));
@@ -85,7 +87,8 @@ TEST_P(CtcTexts, LossIsTheProbabilityOfAllPaths) {
   const auto scores = random_values(static_cast<size_t>(frames * classes), 7);
   std::vector<float> gradient(scores.size(), 0.f);
   const double loss = ctc_loss(scores.data(), frames, classes, GetParam(), gradient.data());
-  EXPECT_NEAR(std::exp(-loss), probability_by_enumeration(scores, frames, classes, GetParam()), 1e-5);
+  EXPECT_NEAR(std::exp(-loss), probability_by_enumeration(scores, frames, classes, GetParam()),
+              1e-5);
 }
 
 TEST_P(CtcTexts, GradientIsTheSlope) {
@@ -94,14 +97,17 @@ TEST_P(CtcTexts, GradientIsTheSlope) {
   std::vector<float> gradient(scores.size(), 0.f), ignored(scores.size());
   ctc_loss(scores.data(), frames, classes, GetParam(), gradient.data());
   for (size_t i = 0; i < scores.size(); ++i) {
-    const double expected = slope(scores[i], 1e-2, [&] { return ctc_loss(scores.data(), frames, classes, GetParam(), ignored.data()); });
+    const double expected = slope(scores[i], 1e-2, [&] {
+      return ctc_loss(scores.data(), frames, classes, GetParam(), ignored.data());
+    });
     EXPECT_NEAR(gradient[i], expected, 2e-3);
   }
 }
 
 INSTANTIATE_TEST_SUITE_P(Ctc, CtcTexts,
-                         ::testing::Values(std::vector<int>{1}, std::vector<int>{1, 2, 3}, std::vector<int>{2, 2},
-                                           std::vector<int>{3, 3, 3}, std::vector<int>{1, 2, 1, 2, 1, 2}));
+                         ::testing::Values(std::vector<int>{1}, std::vector<int>{1, 2, 3},
+                                           std::vector<int>{2, 2}, std::vector<int>{3, 3, 3},
+                                           std::vector<int>{1, 2, 1, 2, 1, 2}));
 
 TEST(Ctc, ATextThatDoesNotFitHasNoGradient) {
   const auto scores = random_values(12, 9);
@@ -117,7 +123,8 @@ TEST(Alignment, GradientIsTheSlope) {
   alignment_loss(scores.data(), frames, classes, {1, 2}, {1, 3}, 0.7, 0.35, gradient.data());
   for (size_t i = 0; i < scores.size(); ++i) {
     const double expected = slope(scores[i], 1e-2, [&] {
-      return 0.7 * alignment_loss(scores.data(), frames, classes, {1, 2}, {1, 3}, 0, 0.35, ignored.data());
+      return 0.7 * alignment_loss(scores.data(), frames, classes, {1, 2}, {1, 3}, 0, 0.35,
+                                  ignored.data());
     });
     EXPECT_NEAR(gradient[i], expected, 2e-3);
   }
@@ -159,8 +166,10 @@ TEST(BatchNorm, GradientsAreTheSlopes) {
   };
   norm_forward(in.data(), rows, channels, gain, shift, nullptr, state, out.data());
   std::vector<float> in_gradient(in.size()), gain_gradient, shift_gradient;
-  norm_backward(in.data(), weights.data(), rows, channels, gain, shift, state, in_gradient.data(), gain_gradient, shift_gradient);
-  for (size_t i = 0; i < in.size(); ++i) EXPECT_NEAR(in_gradient[i], slope(in[i], 1e-3, loss), 6e-3);
+  norm_backward(in.data(), weights.data(), rows, channels, gain, shift, state, in_gradient.data(),
+                gain_gradient, shift_gradient);
+  for (size_t i = 0; i < in.size(); ++i)
+    EXPECT_NEAR(in_gradient[i], slope(in[i], 1e-3, loss), 6e-3);
   for (size_t c = 0; c < channels; ++c) {
     EXPECT_NEAR(gain_gradient[c], slope(gain[c], 1e-3, loss), 5e-3);
     EXPECT_NEAR(shift_gradient[c], slope(shift[c], 1e-3, loss), 5e-3);
@@ -173,7 +182,8 @@ TEST(Trainable, GradientsOfEveryLayerAreTheSlopes) {
   const recognise::Model model = burnisher::testing::tiny_model(14);
   ParameterMap parameters;
   for (const auto& [name, tensor] : model.tensors) {
-    if (name.find(".mean") == std::string::npos && name.find(".variance") == std::string::npos) parameters[name] = tensor.values;
+    if (name.find(".mean") == std::string::npos && name.find(".variance") == std::string::npos)
+      parameters[name] = tensor.values;
   }
   const int lines = 2, height = 16, width = 32;
   const auto strips = random_values(static_cast<size_t>(lines * height * width), 15);
@@ -200,7 +210,8 @@ TEST(Trainable, GradientsOfEveryLayerAreTheSlopes) {
     const std::vector<float> before = values;
     const double step = 2e-3;
     const auto moved = [&](double sign) {
-      for (size_t i = 0; i < values.size(); ++i) values[i] = static_cast<float>(before[i] + sign * step * gradient.at(name)[i] / length);
+      for (size_t i = 0; i < values.size(); ++i)
+        values[i] = static_cast<float>(before[i] + sign * step * gradient.at(name)[i] / length);
       return loss();
     };
     const double measured = (moved(1) - moved(-1)) / (2 * step);
@@ -217,7 +228,8 @@ TEST(Optimiser, FindsTheBottomOfABowl) {
   ParameterMap parameters = {{"x.bias", {5.f, -3.f}}};
   OptimiserState state;
   for (int i = 0; i < 3000; ++i) {
-    ParameterMap gradient = {{"x.bias", {2 * (parameters["x.bias"][0] - 1), 2 * (parameters["x.bias"][1] + 2)}}};
+    ParameterMap gradient = {
+        {"x.bias", {2 * (parameters["x.bias"][0] - 1), 2 * (parameters["x.bias"][1] + 2)}}};
     update(settings, 0.01, gradient, parameters, state);
   }
   EXPECT_NEAR(parameters["x.bias"][0], 1, 0.02);
@@ -249,12 +261,15 @@ class Corpus {
     std::string prose;
     for (const std::string& line : burnisher::testing::prose(60, 70)) prose += line + ".\n";
     write_file(folder_.file("text/en.running.txt"), prose);
-    write_file(folder_.file("text/en.words.txt"), "lamp\nkeeper\ntower\noil\nrelief\nfog\nsignal\n");
+    write_file(folder_.file("text/en.words.txt"),
+               "lamp\nkeeper\ntower\noil\nrelief\nfog\nsignal\n");
     std::string faces;
     for (const char* name : {"LiberationSerif-Regular", "LiberationSans-Regular"}) {
-      faces += "/usr/share/fonts/truetype/liberation/" + std::string(name) + ".ttf\t0\tserif\ttrain\t" + name + "\n";
+      faces += "/usr/share/fonts/truetype/liberation/" + std::string(name) +
+               ".ttf\t0\tserif\ttrain\t" + name + "\n";
     }
-    faces += "/usr/share/fonts/truetype/liberation/LiberationMono-Regular.ttf\t0\tmono\theld\tMono\n";
+    faces +=
+        "/usr/share/fonts/truetype/liberation/LiberationMono-Regular.ttf\t0\tmono\theld\tMono\n";
     write_file(folder_.file("faces.tsv"), faces);
   }
   std::string faces() const { return folder_.file("faces.tsv"); }
@@ -292,7 +307,8 @@ TEST(Typeset, CharactersStandInOrderAndInkLiesOnTheBaseline) {
   style.x_height = 20;
   const SetLine line = set_line(*face, text, style, random);
   ASSERT_EQ(line.characters.size(), text.size());
-  for (size_t i = 1; i < text.size(); ++i) EXPECT_GT(line.characters[i].centre, line.characters[i - 1].centre);
+  for (size_t i = 1; i < text.size(); ++i)
+    EXPECT_GT(line.characters[i].centre, line.characters[i - 1].centre);
   Field ink(static_cast<int>(line.width) + 20, 80);
   print_line(*face, line, style, 10, 50, ink);
   const auto row_ink = [&](int y) {
@@ -331,8 +347,10 @@ TEST(TextSource, WhatProseLacksIsThereToo) {
     const std::string line = encode_utf8(source.draw(60, random));
     const auto characters = decode_utf8(line);
     digits += std::any_of(characters.begin(), characters.end(), is_digit);
-    accents += std::any_of(characters.begin(), characters.end(), [](char32_t c) { return c > 0xBF && is_letter(c); });
-    capitals += std::all_of(characters.begin(), characters.end(), [](char32_t c) { return !is_letter(c) || is_upper(c); });
+    accents += std::any_of(characters.begin(), characters.end(),
+                           [](char32_t c) { return c > 0xBF && is_letter(c); });
+    capitals += std::all_of(characters.begin(), characters.end(),
+                            [](char32_t c) { return !is_letter(c) || is_upper(c); });
     dashes += line.find("—") != std::string::npos || line.find("–") != std::string::npos;
     quotes += line.find("“") != std::string::npos || line.find("’") != std::string::npos;
     leaders += line.find("....") != std::string::npos || line.find(". . .") != std::string::npos;
@@ -344,11 +362,13 @@ TEST(TextSource, WhatProseLacksIsThereToo) {
 TEST(TextSource, HeldTextsAreOthers) {
   Corpus corpus;
   const recognise::Alphabet alphabet("abcdefghijklmnopqrstuvwxyz ");
-  write_file(corpus.file("text/en.running.txt"), std::string("alpha alpha alpha alpha\nalpha alpha alpha\n") + "beta beta beta beta\n");
+  write_file(corpus.file("text/en.running.txt"),
+             std::string("alpha alpha alpha alpha\nalpha alpha alpha\n") + "beta beta beta beta\n");
   std::filesystem::remove(corpus.file("text/en.words.txt"));
   const TextSource held(corpus.texts(), alphabet, true);
   Random random(4);
-  for (int i = 0; i < 200; ++i) EXPECT_EQ(encode_utf8(held.draw(40, random)).find("alpha"), std::string::npos);
+  for (int i = 0; i < 200; ++i)
+    EXPECT_EQ(encode_utf8(held.draw(40, random)).find("alpha"), std::string::npos);
 }
 
 TEST(Degrade, DamageStaysWithinReason) {
@@ -412,7 +432,8 @@ TEST(LineMaker, ASeedGivesTheSameLineAndPlacesLieInTheStrip) {
   for (int level = 0; level < 3; ++level) {
     for (uint64_t seed = 1; seed < 8; ++seed) {
       const TrainingLine line = one.make(static_cast<ScanLevel>(level), 30, seed);
-      EXPECT_EQ(line.strip.samples(), two.make(static_cast<ScanLevel>(level), 30, seed).strip.samples());
+      EXPECT_EQ(line.strip.samples(),
+                two.make(static_cast<ScanLevel>(level), 30, seed).strip.samples());
       EXPECT_EQ(line.strip.height(), 48);
       EXPECT_EQ(line.classes.size(), line.text.size());
       for (float centre : line.centres) {
@@ -430,11 +451,13 @@ TEST(Degrade, HeavierDamageLeavesMoreTraces) {
   damage.noise = 0.05;
   damage.specks = 8;
   Random random(5);
-  const Gray clean = scan(ink, nullptr, 20, {}, random), damaged = scan(ink, nullptr, 20, damage, random);
+  const Gray clean = scan(ink, nullptr, 20, {}, random),
+             damaged = scan(ink, nullptr, 20, damage, random);
   EXPECT_EQ(clean.row(5)[5], 255);
   EXPECT_LT(clean.row(40)[100], 15);
   int differing = 0;
-  for (size_t i = 0; i < clean.samples().size(); ++i) differing += clean.samples()[i] != damaged.samples()[i];
+  for (size_t i = 0; i < clean.samples().size(); ++i)
+    differing += clean.samples()[i] != damaged.samples()[i];
   EXPECT_GT(differing, 2000);
 }
 
@@ -483,7 +506,7 @@ TEST(Train, LearnsToReadInSeconds) {
   TrainSettings further = tiny_settings(corpus);
   further.from = corpus.file("run/model.safetensors");
   further.run_folder = corpus.file("further");
-  further.plan = {};        // taken from the model, like the alphabet
+  further.plan = {};  // taken from the model, like the alphabet
   further.characters = "";
   further.lines = 60;
   further.optimiser.peak_rate = 1e-4;
@@ -505,7 +528,11 @@ TEST(Train, TheSeedDecidesEverythingWhateverTheThreads) {
     settings.run_folder = corpus.file("run" + std::to_string(threads));
     train(settings, silent);
   }
-  const auto weights = [&](const char* run) { return recognise::read_model(corpus.file(run) + "/model.safetensors").tensors.at("head.weight").values; };
+  const auto weights = [&](const char* run) {
+    return recognise::read_model(corpus.file(run) + "/model.safetensors")
+        .tensors.at("head.weight")
+        .values;
+  };
   EXPECT_EQ(weights("run1"), weights("run2"));
 }
 

@@ -374,8 +374,7 @@ class Run {
 
 TrainRow train(const TrainSettings& wanted, Progress& progress) {
   if (wanted.lines < 1 || wanted.batch_pixels < 64 || wanted.batches_per_step < 1) {
-    throw SettingsError(
-        "a training needs at least one line, 64 batch pixels and one batch a step");
+    throw SettingsError("a training needs at least one line, 64 batch pixels and one batch a step");
   }
   TrainSettings settings = wanted;
   if (!wanted.from.empty()) {  // what is learnt further keeps its network and its alphabet
