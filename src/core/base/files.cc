@@ -61,6 +61,7 @@ void PendingFile::fail(const std::string& what) {
 }
 
 void PendingFile::write(std::string_view bytes) {
+  if (bytes.empty()) return;  // a view of nothing may point nowhere
   if (std::fwrite(bytes.data(), 1, bytes.size(), stream_) != bytes.size()) {
     fail("writing stopped");
   }
