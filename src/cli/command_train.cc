@@ -64,6 +64,12 @@ void add_train(CLI::App& app, Context& context) {
       ->capture_default_str();
   command->add_option("--context", s->plan.context, "channels along the line")
       ->capture_default_str();
+  command
+      ->add_option("--dilations", s->plan.dilations,
+                   "dilations of the convolutions along the line; more than --from has make it "
+                   "deeper")
+      ->delimiter(',')
+      ->capture_default_str();
   command->add_option("--characters", s->characters,
                       "the alphabet (default: Latin, all of Europe)");
   command->add_option("--longest-line", s->longest_line, "characters in a line at most")

@@ -128,6 +128,18 @@ BURNISHER_MULTIVERSION Field soft_noise(int width, int height, double grain, Ran
   return noise;
 }
 
+namespace {
+
+// Thin strokes and joins vanish, as from worn type and too hard a threshold.
+void starve_hairlines(ScanDamage& d, Random& random) {
+  d.ink_blur = random.uniform(0.055, 0.1);
+  d.ink_threshold = random.uniform(0.58, 0.76);
+  d.ragged = random.uniform(0.03, 0.14);
+  d.erosion = 0;
+}
+
+}  // namespace
+
 ScanDamage draw_damage(ScanLevel level, Random& random) {
   const bool clean = level == ScanLevel::kClean, heavy = level == ScanLevel::kHeavy;
   ScanDamage d;
@@ -143,7 +155,11 @@ ScanDamage draw_damage(ScanLevel level, Random& random) {
     else
       d.fading = random.uniform(0.1, heavy ? 0.6 : 0.35);
   }
-  d.ink = random.uniform(clean ? 0.75 : heavy ? 0.35 : 0.55, 1);
+  if (random.chance(clean ? 0.02 : heavy ? 0.22 : 0.12)) starve_hairlines(d, random);
+  if (random.chance(clean ? 0.03 : heavy ? 0.3 : 0.15)) {
+    d.mottle = random.uniform(0.1, clean ? 0.2 : heavy ? 0.55 : 0.4);
+  }
+  d.ink = random.uniform(clean ? 0.75 : heavy ? 0.3 : 0.45, 1);
   d.paper = random.uniform(clean ? 0.85 : 0.65, 1);
   if (!clean) {
     if (random.chance(0.4)) d.texture = random.uniform(0.005, heavy ? 0.045 : 0.025);
@@ -167,16 +183,33 @@ ScanDamage draw_damage(ScanLevel level, Random& random) {
   return d;
 }
 
+namespace {
+
+// Ink goes missing in patches of about `grain` pixels.
+void take_away(Field& ink, double strength, double grain, Random& random) {
+  const Field pale = soft_noise(ink.width(), ink.height(), grain, random);
+  for (size_t i = 0; i < ink.samples().size(); ++i) {
+    ink.samples()[i] *=
+        1 - static_cast<float>(strength) * smooth_step(pale.samples()[i], 0.3f, 0.8f);
+  }
+}
+
+}  // namespace
+
 void type_through_ribbon(ScanDamage& damage, Random& random) {
   damage.ink_blur = random.uniform(0.06, 0.14);
   damage.ink_threshold = random.uniform(0.34, 0.5);
   damage.ragged = random.uniform(0.03, 0.14);
   damage.ink = random.uniform(0.45, 0.95);
+  if (random.chance(0.5)) damage.mottle = random.uniform(0.15, 0.5);
+  if (random.chance(0.5)) damage.fading = random.uniform(0.1, 0.45);
 }
 
 BURNISHER_MULTIVERSION void press(Field& ink, double x_height, const ScanDamage& damage,
                                   Random& random) {
-  if (damage.ink_blur <= 0 && damage.erosion <= 0 && damage.fading <= 0) return;
+  if (damage.ink_blur <= 0 && damage.erosion <= 0 && damage.fading <= 0 && damage.mottle <= 0) {
+    return;
+  }
   const int width = ink.width(), height = ink.height();
   const double sigma = std::max(0.5, damage.ink_blur * x_height);
   gaussian_blur(ink, sigma);
@@ -199,11 +232,10 @@ BURNISHER_MULTIVERSION void press(Field& ink, double x_height, const ScanDamage&
     ink.samples()[i] = smooth_step(ink.samples()[i], centre, half_width);
   }
   if (damage.fading > 0) {
-    const Field pale = soft_noise(width, height, random.uniform(0.4, 6) * x_height, random);
-    for (size_t i = 0; i < ink.samples().size(); ++i) {
-      ink.samples()[i] *=
-          1 - static_cast<float>(damage.fading) * smooth_step(pale.samples()[i], 0.3f, 0.8f);
-    }
+    take_away(ink, damage.fading, random.uniform(0.4, 6) * x_height, random);
+  }
+  if (damage.mottle > 0) {
+    take_away(ink, damage.mottle, random.uniform(0.08, 0.3) * x_height, random);
   }
 }
 

@@ -18,6 +18,7 @@ struct ScanDamage {
   double ragged = 0;           // unevenness of the edge
   double erosion = 0;          // worn places: how far the edge draws back there
   double fading = 0;           // pale places: how much ink is missing there
+  double mottle = 0;           // the same within a stroke: ink that did not take evenly
   double ink = 1;              // strength of the ink
   // Paper
   double paper = 1;         // brightness

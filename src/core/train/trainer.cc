@@ -28,14 +28,16 @@ using recognise::Model;
 
 constexpr int kWidthStep = 32;  // batch widths are rounded up to this
 constexpr float kStatisticsMomentum = 0.05f;
+constexpr float kNewBlockGain = 0.05f;
 constexpr double kBlankAlignmentWeight = 0.35;
+constexpr double kFirstSteps = 0.04;  // share of a training from nothing that is easy
 constexpr int kFirstCharacters = 24;  // longest line while the network finds its feet
 
 // Shares of clean and medium lines (the rest is heavy) by progress: easy at first, then all, and
 // mostly legible at the end so that fine distinctions are settled on clear evidence.
-ScanLevel draw_level(double progress, Random& random) {
-  const double clean = progress < 0.04 ? 0.8 : progress < 0.85 ? 0.4 : 0.55;
-  const double medium = progress < 0.04 ? 0.2 : progress < 0.85 ? 0.4 : 0.32;
+ScanLevel draw_level(bool first_steps, double progress, Random& random) {
+  const double clean = first_steps ? 0.8 : progress < 0.85 ? 0.4 : 0.55;
+  const double medium = first_steps ? 0.2 : progress < 0.85 ? 0.4 : 0.32;
   const double at = random.uniform();
   return at < clean            ? ScanLevel::kClean
          : at < clean + medium ? ScanLevel::kMedium
@@ -93,7 +95,15 @@ void initialise(const std::vector<ConvShape>& layers, uint64_t seed, RunState& s
   }
 }
 
-void start_from(const Model& base, RunState& state) {
+// Context convolutions that the base model lacks begin as next to nothing, so that the deeper
+// network reads as the base did before it learns more.
+void start_from(const Model& base, const std::vector<ConvShape>& layers, RunState& state) {
+  for (const ConvShape& l : layers) {
+    if (base.tensors.count(l.name + ".gain") == 0 && l.residual) {
+      std::fill(state.parameters[l.name + ".gain"].begin(),
+                state.parameters[l.name + ".gain"].end(), kNewBlockGain);
+    }
+  }
   for (const auto& [name, tensor] : base.tensors) {
     auto& group = state.statistics.count(name) ? state.statistics : state.parameters;
     const auto found = group.find(name);
@@ -187,7 +197,7 @@ class Run {
         }) {
     std::filesystem::create_directories(settings.run_folder);
     initialise(layers_, settings.seed, state_);
-    if (!settings.from.empty()) start_from(recognise::read_model(settings.from), state_);
+    if (!settings.from.empty()) start_from(recognise::read_model(settings.from), layers_, state_);
     if (settings.go_on) state_ = read_checkpoint(file("checkpoint.safetensors"));
     make_validation();
   }
@@ -246,13 +256,14 @@ class Run {
   void make_lines() {
     std::vector<TrainingLine> pool(static_cast<size_t>(settings_.pool_lines));
     const double progress = share_done();
-    const int longest = progress < 0.04 ? std::min(kFirstCharacters, settings_.longest_line)
-                                        : settings_.longest_line;
+    const bool first_steps = settings_.from.empty() && progress < kFirstSteps;
+    const int longest =
+        first_steps ? std::min(kFirstCharacters, settings_.longest_line) : settings_.longest_line;
     const uint64_t first =
         settings_.seed * 0x100000000ull + static_cast<uint64_t>(made_ + state_.lines);
     parallel_each(settings_.pool_lines, [&](int i) {
       Random random((first + static_cast<uint64_t>(i)) * 0x9e3779b97f4a7c15ull);
-      const ScanLevel level = draw_level(progress, random);
+      const ScanLevel level = draw_level(first_steps, progress, random);
       pool[static_cast<size_t>(i)] = workers_.local()->maker.make(level, longest, random.next());
     });
     made_ += settings_.pool_lines;
@@ -380,6 +391,10 @@ TrainRow train(const TrainSettings& wanted, Progress& progress) {
   if (!wanted.from.empty()) {  // what is learnt further keeps its network and its alphabet
     const Model base = recognise::read_model(wanted.from);
     settings.plan = base.plan;
+    const std::vector<int>&has = base.plan.dilations, &wants = wanted.plan.dilations;
+    if (wants.size() > has.size() && std::equal(has.begin(), has.end(), wants.begin())) {
+      settings.plan.dilations = wants;
+    }
     settings.frame = base.frame;
     settings.characters = base.alphabet.utf8();
   }
