@@ -83,7 +83,7 @@ uint8_t paper_level(const Gray& gray) {
 }
 
 Picture levelled_picture(const Picture& scan, const Page& page, uint8_t paper) {
-  const Affine& map = page.geometry.to_scan;
+  const PlaneMap& map = page.geometry.to_scan;
   if (const auto* gray = std::get_if<Gray>(&scan))
     return warped(*gray, map, page.width, page.height, paper);
   if (const auto* colour = std::get_if<Colour>(&scan))

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "base/plane.h"
+#include "base/plane_map.h"
 
 namespace burnisher {
 
@@ -52,9 +52,9 @@ struct Block {
   std::vector<Line> lines;
 };
 
-// Where page pixels lie in the scan. Exact for turning, skew and crop.
+// Where page pixels lie in the scan.
 struct Geometry {
-  Affine to_scan;
+  PlaneMap to_scan;
   int scan_width = 0;
   int scan_height = 0;
 };

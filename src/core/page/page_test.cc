@@ -54,7 +54,7 @@ TEST(PageXml, RoundTripKeepsEverything) {
   EXPECT_EQ(back.width, 1000);
   EXPECT_EQ(back.number, 3);
   EXPECT_NEAR(back.dpi, 200, 1e-6);
-  EXPECT_NEAR(back.geometry.to_scan.b, page.geometry.to_scan.b, 1e-7);
+  EXPECT_NEAR(back.geometry.to_scan.affine().b, page.geometry.to_scan.affine().b, 1e-7);
   EXPECT_EQ(back.geometry.scan_width, 990);
   ASSERT_EQ(back.blocks.size(), 2u);
   EXPECT_EQ(back.blocks[0].kind, BlockKind::kHeading);

@@ -84,12 +84,39 @@ double custom_value(const char* custom, const char* name, const char* key, doubl
 }
 
 std::string custom_of(const Page& page) {
-  const Affine& m = page.geometry.to_scan;
-  return fmt::format(
+  const Affine& m = page.geometry.to_scan.affine();
+  std::string custom = fmt::format(
       "scan {{page:{}; width:{}; height:{}; dpi:{:.2f}; a:{:.9g}; b:{:.9g}; c:{:.9g}; d:{:.9g}; "
       "e:{:.9g}; f:{:.9g};}}",
       page.number, page.geometry.scan_width, page.geometry.scan_height, page.dpi, m.a, m.b, m.c,
       m.d, m.e, m.f);
+  if (const auto& bend = page.geometry.to_scan.bend()) {
+    custom += fmt::format(" bend {{step:{:.3g}; columns:{}; rows:{}; down:", bend->step,
+                          bend->columns, bend->rows);
+    for (size_t i = 0; i < bend->down.size(); ++i)
+      custom += fmt::format("{}{:.2f}", i == 0 ? "" : ",", bend->down[i]);
+    custom += ";}";
+  }
+  return custom;
+}
+
+// Shifts that are not all there are none.
+std::shared_ptr<const Bend> read_bend(const char* custom) {
+  const auto value = [&](const char* key) { return custom_value(custom, "bend {", key, 0); };
+  auto bend = std::make_shared<Bend>();
+  bend->step = value("step");
+  bend->columns = static_cast<int>(value(" columns"));
+  bend->rows = static_cast<int>(value(" rows"));
+  const char* at = std::strstr(custom, "down:");
+  if (at == nullptr || bend->step <= 0 || bend->columns < 2 || bend->rows < 2) return nullptr;
+  at += 5;
+  for (char* end = nullptr; *at != '\0'; at = *end == ',' ? end + 1 : "") {
+    const float shift = std::strtof(at, &end);
+    if (end == at) break;
+    bend->down.push_back(shift);
+  }
+  const auto wanted = static_cast<size_t>(bend->columns) * static_cast<size_t>(bend->rows);
+  return bend->down.size() == wanted ? bend : nullptr;
 }
 
 void read_geometry(const char* custom, Page& page) {
@@ -100,8 +127,9 @@ void read_geometry(const char* custom, Page& page) {
   page.geometry.scan_width = static_cast<int>(value(" width", page.width));
   page.geometry.scan_height = static_cast<int>(value(" height", page.height));
   page.dpi = value(" dpi", 300);
-  page.geometry.to_scan = {value(" a", 1), value(" b", 0), value(" c", 0),
-                           value(" d", 0), value(" e", 1), value(" f", 0)};
+  const Affine affine{value(" a", 1), value(" b", 0), value(" c", 0),
+                      value(" d", 0), value(" e", 1), value(" f", 0)};
+  page.geometry.to_scan = {affine, read_bend(custom)};
 }
 
 double confidence_of(const pugi::xml_node& node) {

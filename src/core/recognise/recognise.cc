@@ -12,6 +12,7 @@
 namespace burnisher::recognise {
 namespace {
 
+constexpr double kBendStep = 3;  // x-heights between points of a baseline on a bent scan
 constexpr double kMargin = 0.6;  // x-heights of strip beyond the line's ends
 constexpr double kOtherSizes[] = {0.84, 1.2};
 constexpr int kBatchPixels = 6400;  // strip width read in one go
@@ -42,12 +43,20 @@ struct Reading {
   double confidence = 0;
 };
 
-LinePlace place_of(const Line& line, const Affine& page_to_gray) {
+LinePlace place_of(const Line& line, const PlaneMap& page_to_gray) {
   LinePlace place;
-  for (const Point& p : line.baseline) place.baseline.push_back(page_to_gray(p));
-  const double scale =
-      std::sqrt(std::fabs(page_to_gray.a * page_to_gray.e - page_to_gray.b * page_to_gray.d));
-  place.x_height = line.x_height * scale;
+  const Polyline& points = line.baseline;
+  for (size_t i = 0; i < points.size(); ++i) {
+    // What is straight on the page is bent where the scan was.
+    const double reach = i > 0 && page_to_gray.bend() ? points[i].x - points[i - 1].x : 0;
+    const int steps = std::max(1, static_cast<int>(reach / (kBendStep * line.x_height)));
+    for (int k = 1; k <= steps; ++k) {
+      const Point from = i > 0 ? points[i - 1] : points[i];
+      place.baseline.push_back(
+          page_to_gray(from + (points[i] - from) * (static_cast<double>(k) / steps)));
+    }
+  }
+  place.x_height = line.x_height * page_to_gray.scale();
   return place;
 }
 
@@ -65,7 +74,7 @@ struct Recogniser::State {
   Network network;
   explicit State(const std::string& path) : model(read_model(path)), network(model) {}
 
-  std::vector<Reading> read(const Gray& gray, const Affine& to_page,
+  std::vector<Reading> read(const Gray& gray, const PlaneMap& page_to_gray,
                             const std::vector<LineTask>& tasks) const {
     std::vector<StripMap> maps;
     std::vector<Gray> strips(tasks.size());
@@ -103,7 +112,7 @@ struct Recogniser::State {
         Reading& reading = readings[batch[k]];
         reading.confidence = mean_confidence(characters);
         reading.words =
-            words_of(characters, strips[batch[k]], maps[batch[k]], model.frame, to_page);
+            words_of(characters, strips[batch[k]], maps[batch[k]], model.frame, page_to_gray);
       }
     });
     return readings;
@@ -114,7 +123,7 @@ Recogniser::Recogniser(const std::string& model_path)
     : state_(std::make_unique<State>(model_path)) {}
 Recogniser::~Recogniser() = default;
 
-void Recogniser::read(const Gray& gray, const Affine& page_to_gray,
+void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
                       const RecogniseSettings& settings, Page& page) const {
   std::vector<Line*> lines;
   for (Block& block : page.blocks) {
@@ -123,16 +132,15 @@ void Recogniser::read(const Gray& gray, const Affine& page_to_gray,
   read(gray, page_to_gray, settings, lines);
 }
 
-void Recogniser::read(const Gray& gray, const Affine& page_to_gray,
+void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
                       const RecogniseSettings& settings, const std::vector<Line*>& lines) const {
-  const Affine to_page = page_to_gray.inverse();
   std::vector<LineTask> tasks;
   for (Line* line : lines) {
     if (line->baseline.size() >= 2 && line->x_height > 1) {
       tasks.push_back({line, place_of(*line, page_to_gray), 1});
     }
   }
-  std::vector<Reading> best = state_->read(gray, to_page, tasks);
+  std::vector<Reading> best = state_->read(gray, page_to_gray, tasks);
   std::vector<LineTask> again;
   std::vector<size_t> of;
   for (size_t i = 0; i < tasks.size(); ++i) {
@@ -142,7 +150,7 @@ void Recogniser::read(const Gray& gray, const Affine& page_to_gray,
       of.push_back(i);
     }
   }
-  std::vector<Reading> others = state_->read(gray, to_page, again);
+  std::vector<Reading> others = state_->read(gray, page_to_gray, again);
   for (size_t k = 0; k < others.size(); ++k) {
     if (others[k].confidence > best[of[k]].confidence + kWorthIt)
       best[of[k]] = std::move(others[k]);

@@ -31,10 +31,10 @@ class Recogniser {
 
   // `gray` is sampled through `page_to_gray` (the page's way back to the scan, or the identity when
   // `gray` is the page itself). Fills the words of every line of `page`, anew.
-  void read(const Gray& gray, const Affine& page_to_gray, const RecogniseSettings& settings,
+  void read(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
             Page& page) const;
   // The same for these lines only.
-  void read(const Gray& gray, const Affine& page_to_gray, const RecogniseSettings& settings,
+  void read(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
             const std::vector<Line*>& lines) const;
 
  private:

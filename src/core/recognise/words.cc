@@ -67,11 +67,11 @@ void trim_rows(const Gray& strip, const StripFrame& frame, double x0, double x1,
   bottom = last + 1;
 }
 
-Box page_box(const StripMap& map, const Affine& to_page, double x0, double y0, double x1,
+Box page_box(const StripMap& map, const PlaneMap& page_to_gray, double x0, double y0, double x1,
              double y1) {
   std::vector<Point> corners;
   for (const Point& p : {Point{x0, y0}, Point{x1, y0}, Point{x1, y1}, Point{x0, y1}}) {
-    corners.push_back(to_page(map.to_page(p)));
+    corners.push_back(page_to_gray.back(map.to_page(p)));
   }
   return bounds(corners);
 }
@@ -79,7 +79,8 @@ Box page_box(const StripMap& map, const Affine& to_page, double x0, double y0, d
 }  // namespace
 
 std::vector<Word> words_of(const std::vector<ReadCharacter>& characters, const Gray& strip,
-                           const StripMap& map, const StripFrame& frame, const Affine& to_page) {
+                           const StripMap& map, const StripFrame& frame,
+                           const PlaneMap& page_to_gray) {
   std::vector<Word> words;
   const int band_top = std::max(0, static_cast<int>(frame.baseline - 1.6 * frame.x_height));
   const int band_bottom =
@@ -112,14 +113,14 @@ std::vector<Word> words_of(const std::vector<ReadCharacter>& characters, const G
       Glyph glyph;
       glyph.character = characters[k].character;
       glyph.confidence = characters[k].confidence;
-      glyph.box = page_box(map, to_page, std::max(x0, left), top,
+      glyph.box = page_box(map, page_to_gray, std::max(x0, left), top,
                            std::min(std::max(left + 1, right), std::max(x1, left + 1)), bottom);
       word.confidence = std::min(word.confidence, glyph.confidence);
       word.glyphs.push_back(glyph);
       text.push_back(glyph.character);
     }
     word.text = compose(encode_utf8(text));
-    word.box = page_box(map, to_page, x0, top, x1, bottom);
+    word.box = page_box(map, page_to_gray, x0, top, x1, bottom);
     words.push_back(word);
     i = end;
   }
