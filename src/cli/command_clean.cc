@@ -54,7 +54,7 @@ int clean_all(CleanOptions& o, Context& context) {
   const int code = for_each_page(
       o.inputs, o.pages, o.limits, o.threads, context, [&](const ScanFile& file, int number) {
         const Scan scan = file.read(number);
-        const clean::CleanResult r = clean::clean(scan, o.settings);
+        const clean::CleanResult r = std::move(clean::clean(scan, o.settings).front());
         const std::string base = folder / page_name(file, number);
         if (o.form != "bitonal")
           write_file(base + ".png", write_png(r.picture, r.page.dpi), o.overwrite);

@@ -39,10 +39,8 @@ Page laid_out(const RecogniseOptions& o, const ScanFile& file, int number, const
     }
     return page;
   }
-  clean::CleanSettings as_it_is;
-  as_it_is.deskew = false;
-  clean::CleanResult r = clean::clean(scan, as_it_is);
-  layout::segment(r.ink, r.text_height, {}, r.page);
+  clean::CleanResult r = std::move(clean::clean(scan, clean::in_place()).front());
+  layout::segment(r.ink, r.text_height, {}, r.page, r.rules);
   return std::move(r.page);
 }
 

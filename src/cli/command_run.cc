@@ -24,13 +24,16 @@ nlohmann::json json_of(const run::RunReport& report) {
   for (const run::PageReport& p : report.pages) {
     pages.push_back({{"file", p.file},
                      {"page", p.number},
+                     {"part", p.part},
                      {"failed", p.failed},
                      {"blank", p.blank},
                      {"words", p.words},
                      {"confidence", p.confidence},
                      {"dpi", p.dpi},
                      {"skew", p.skew},
+                     {"curl", p.curl},
                      {"turn", p.turn},
+                     {"turn_confidence", p.turn_confidence},
                      {"seconds", p.seconds},
                      {"notes", p.notes},
                      {"look", p.look}});

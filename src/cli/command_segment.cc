@@ -17,7 +17,6 @@ struct SegmentOptions {
   std::string folder, overlays;
   int threads = 0;
   bool overwrite = false;
-  clean::CleanSettings clean;
   layout::SegmentSettings settings;
   ScanLimits limits;
 };
@@ -26,12 +25,12 @@ int segment_all(SegmentOptions& o, Context& context) {
   namespace fs = std::filesystem;
   fs::create_directories(o.folder);
   if (!o.overlays.empty()) fs::create_directories(o.overlays);
-  o.clean.deskew = false;  // positions belong to the pictures as they were handed in
   return for_each_page(
       o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {
         const Scan scan = file.read(number);
-        clean::CleanResult r = clean::clean(scan, o.clean);
-        layout::segment(r.ink, r.text_height, o.settings, r.page);
+        // Positions belong to the pictures as they were handed in.
+        clean::CleanResult r = std::move(clean::clean(scan, clean::in_place()).front());
+        layout::segment(r.ink, r.text_height, o.settings, r.page, r.rules);
         const std::string name = page_name(file, number);
         const std::string image = fs::path(file.path()).filename();
         write_file((fs::path(o.folder) / (name + ".xml")).string(), write_page_xml(r.page, image),

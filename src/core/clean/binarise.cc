@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstring>
 
 #include "base/multiversion.h"
 #include "raster/blur.h"
@@ -22,22 +23,42 @@ struct LocalStatistics {
   Field mean, deviation;
 };
 
+// Sums and sums of squares of whole cells in a band of rows.
+BURNISHER_MULTIVERSION
+void add_band(const Gray& page, int y0, int y1, int whole, uint32_t* sums, uint32_t* squares) {
+  for (int y = y0; y < y1; ++y) {
+    const uint8_t* row = page.row(y);
+    for (int c = 0; c < whole; ++c) {
+      const uint32_t p0 = row[4 * c], p1 = row[4 * c + 1], p2 = row[4 * c + 2], p3 = row[4 * c + 3];
+      sums[c] += p0 + p1 + p2 + p3;
+      squares[c] += p0 * p0 + p1 * p1 + p2 * p2 + p3 * p3;
+    }
+  }
+}
+
 LocalStatistics statistics_of(const Gray& page, double window) {
+  static_assert(kCell == 4, "add_band adds four pixels at a time");
   const int columns = (page.width() + kCell - 1) / kCell,
-            rows = (page.height() + kCell - 1) / kCell;
+            rows = (page.height() + kCell - 1) / kCell, whole = page.width() / kCell;
   LocalStatistics s{Field(columns, rows), Field(columns, rows)};
+  std::vector<uint32_t> sums(static_cast<size_t>(columns)), squares(static_cast<size_t>(columns));
   for (int r = 0; r < rows; ++r) {
-    for (int c = 0; c < columns; ++c) {
-      int sum = 0, squares = 0, count = 0;
-      for (int y = r * kCell; y < std::min(page.height(), (r + 1) * kCell); ++y) {
-        const uint8_t* row = page.row(y);
-        for (int x = c * kCell; x < std::min(page.width(), (c + 1) * kCell); ++x, ++count) {
-          sum += row[x];
-          squares += row[x] * row[x];
-        }
+    const int y0 = r * kCell, y1 = std::min(page.height(), y0 + kCell);
+    std::fill(sums.begin(), sums.end(), 0u);
+    std::fill(squares.begin(), squares.end(), 0u);
+    add_band(page, y0, y1, whole, sums.data(), squares.data());
+    for (int y = y0; y < y1; ++y) {
+      for (int x = whole * kCell; x < page.width(); ++x) {
+        const uint32_t v = page.row(y)[x];
+        sums.back() += v;
+        squares.back() += v * v;
       }
-      s.mean.row(r)[c] = static_cast<float>(sum) / static_cast<float>(count);
-      s.deviation.row(r)[c] = static_cast<float>(squares) / static_cast<float>(count);
+    }
+    for (int c = 0; c < columns; ++c) {
+      const int wide = c < whole ? kCell : page.width() - whole * kCell;
+      const float count = static_cast<float>(wide * (y1 - y0));
+      s.mean.row(r)[c] = static_cast<float>(sums[static_cast<size_t>(c)]) / count;
+      s.deviation.row(r)[c] = static_cast<float>(squares[static_cast<size_t>(c)]) / count;
     }
   }
   // A Gaussian weighs the near more than the far; its sigma covers what a box of `window` would.
@@ -58,16 +79,32 @@ float percentile(const Field& field, double share) {
   return *at;
 }
 
+// Limits of one row of cells, spread out over the pixels between their centres.
+void spread_limits(const float* cells, int columns, int width, float* limits) {
+  for (int x = 0; x < std::min(width, kCell / 2); ++x) limits[x] = cells[0];
+  for (int c = 0; c + 1 < columns; ++c) {
+    const float step = (cells[c + 1] - cells[c]) / kCell;
+    float* to = limits + c * kCell + kCell / 2;
+    const int count = std::min(kCell, width - (c * kCell + kCell / 2));
+    for (int i = 0; i < count; ++i) to[i] = cells[c] + step * (static_cast<float>(i) + 0.5f);
+  }
+  for (int x = std::max(0, (columns - 1) * kCell + kCell / 2); x < width; ++x)
+    limits[x] = cells[columns - 1];
+}
+
 BURNISHER_MULTIVERSION
-void threshold_row(const uint8_t* row, const float* limits, int width, uint8_t* below) {
-  for (int x = 0; x < width; ++x) below[x] = static_cast<float>(row[x]) < limits[x] ? 1 : 0;
+void threshold_row(const uint8_t* row, const float* upper, const float* lower, float share,
+                   int width, uint8_t* below) {
+  for (int x = 0; x < width; ++x)
+    below[x] = static_cast<float>(row[x]) < upper[x] + (lower[x] - upper[x]) * share ? 1 : 0;
 }
 
 void pack_row(const uint8_t* below, int width, uint8_t* bits) {
   for (int x = 0; x + 8 <= width; x += 8) {
-    const uint8_t* b = below + x;
-    bits[x >> 3] = static_cast<uint8_t>(b[0] << 7 | b[1] << 6 | b[2] << 5 | b[3] << 4 | b[4] << 3 |
-                                        b[5] << 2 | b[6] << 1 | b[7]);
+    // Eight bytes of 0 or 1 become eight bits by one multiplication.
+    uint64_t eight;
+    std::memcpy(&eight, below + x, sizeof eight);
+    bits[x >> 3] = static_cast<uint8_t>((eight * 0x8040201008040201ull) >> 56);
   }
   for (int x = width & ~7; x < width; ++x) {
     if (below[x]) bits[x >> 3] = static_cast<uint8_t>(bits[x >> 3] | 0x80 >> (x & 7));
@@ -83,30 +120,35 @@ Bitonal binarise_locally(const Gray& page, double window, double weight) {
     limit.samples()[i] = static_cast<float>(s.mean.samples()[i] * (1 - weight * (1 - share)));
   }
   Bitonal ink(page.width(), page.height());
-  std::vector<float> limits(static_cast<size_t>(page.width()));
-  std::vector<uint8_t> below(static_cast<size_t>(page.width()));
+  const auto width = static_cast<size_t>(page.width());
+  std::vector<float> upper(width), lower(width);
+  std::vector<uint8_t> below(width);
+  int spread = -1;  // the row of cells that `upper` stands for
   for (int y = 0; y < page.height(); ++y) {
     const double at = std::clamp((y + 0.5) / kCell - 0.5, 0.0, limit.height() - 1.0);
-    const int upper = static_cast<int>(at), lower = std::min(upper + 1, limit.height() - 1);
-    const float fy = static_cast<float>(at - upper);
-    for (int x = 0; x < page.width(); ++x) {
-      const float across = std::clamp((static_cast<float>(x) + 0.5f) / kCell - 0.5f, 0.f,
-                                      static_cast<float>(limit.width() - 1));
-      const int left = static_cast<int>(across), right = std::min(left + 1, limit.width() - 1);
-      const float fx = across - static_cast<float>(left);
-      const float a = limit.row(upper)[left] * (1 - fx) + limit.row(upper)[right] * fx;
-      const float b = limit.row(lower)[left] * (1 - fx) + limit.row(lower)[right] * fx;
-      limits[static_cast<size_t>(x)] = a * (1 - fy) + b * fy;
+    const int row = static_cast<int>(at);
+    if (row != spread) {
+      spread_limits(limit.row(row), limit.width(), page.width(), upper.data());
+      spread_limits(limit.row(std::min(row + 1, limit.height() - 1)), limit.width(), page.width(),
+                    lower.data());
+      spread = row;
     }
-    threshold_row(page.row(y), limits.data(), page.width(), below.data());
+    threshold_row(page.row(y), upper.data(), lower.data(), static_cast<float>(at - row),
+                  page.width(), below.data());
     pack_row(below.data(), page.width(), ink.row(y));
   }
   return ink;
 }
 
 std::array<double, 256> histogram_of(const Gray& page) {
+  // Four tables in turn: equal neighbours need not wait for each other's count.
+  std::array<std::array<uint32_t, 256>, 4> counts{};
+  const auto& samples = page.samples();
+  for (size_t i = 0; i < samples.size(); ++i) ++counts[i & 3][samples[i]];
   std::array<double, 256> histogram{};
-  for (uint8_t v : page.samples()) ++histogram[v];
+  for (size_t v = 0; v < 256; ++v) {
+    histogram[v] = static_cast<double>(counts[0][v]) + counts[1][v] + counts[2][v] + counts[3][v];
+  }
   return histogram;
 }
 

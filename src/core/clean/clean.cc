@@ -1,12 +1,14 @@
 #include "clean/clean.h"
 
+#include <fmt/core.h>
+
 #include <algorithm>
 #include <cmath>
 
-#include <fmt/core.h>
-
+#include "clean/background.h"
+#include "clean/dewarp.h"
 #include "clean/edges.h"
-#include "clean/skew.h"
+#include "clean/mend.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "raster/turn.h"
@@ -15,28 +17,11 @@
 namespace burnisher::clean {
 namespace {
 
-constexpr int kMeasureWidth = 1100;          // pixels; enough to measure on
 constexpr double kTextHeightInches = 0.062;  // x-height of 10-point type
 constexpr double kLikelyDpi[] = {100, 150, 200, 240, 300, 400, 600};
 constexpr double kDefaultDpi = 300;
-constexpr int kFewestLetters = 6;  // a page with fewer is blank
-
-struct Measure {
-  double text_height = 0;
-  Skew skew;
-};
-
-Measure measure(const Gray& gray, const CleanSettings& settings, double dpi) {
-  const int factor = std::max(1, std::min(gray.width(), gray.height()) / kMeasureWidth);
-  const Gray small = turned(reduced(gray, factor), settings.turn);
-  const Bitonal ink = binarise(small, settings.binarise, dpi / factor);
-  const Components found = components_of(ink);
-  Measure m;
-  const double height = dominant_height(found.list);
-  m.text_height = height * factor;
-  if (settings.deskew) m.skew = skew_of(found.list, height, settings.skew_limit);
-  return m;
-}
+constexpr int kFewestLetters = 6;     // a page with fewer is blank
+constexpr double kHoleMargin = 1.25;  // of a hole's radius, filled round it
 
 double estimated_dpi(double text_height) {
   if (text_height <= 0) return kDefaultDpi;
@@ -60,40 +45,12 @@ Affine quarter_turn(int degrees) {
   }
 }
 
-// The map from page to scan that turns the scan by `turn` and levels content then standing
-// counter-clockwise by `skew`, with a canvas just large enough for all of the scan.
-Geometry levelled(int width, int height, int turn, double skew, int& page_width, int& page_height) {
-  const Affine to_page_turn = Affine::turn(-skew) * quarter_turn(turn);
-  const Box hull =
-      bounds({to_page_turn({0, 0}), to_page_turn({static_cast<double>(width), 0}),
-              to_page_turn({0, static_cast<double>(height)}),
-              to_page_turn({static_cast<double>(width), static_cast<double>(height)})});
-  page_width = static_cast<int>(std::ceil(hull.width() - 1e-6));
-  page_height = static_cast<int>(std::ceil(hull.height() - 1e-6));
-  const Affine to_page = Affine::shift(-hull.x0, -hull.y0) * to_page_turn;
-  return {to_page.inverse(), width, height};
-}
-
 uint8_t paper_level(const Gray& gray) {
   const Gray small = reduced(gray, std::max(1, gray.width() / 200));
   std::vector<uint8_t> sorted(small.samples());
   std::nth_element(sorted.begin(), sorted.begin() + static_cast<long>(sorted.size() * 6 / 10),
                    sorted.end());
   return sorted[sorted.size() * 6 / 10];
-}
-
-Picture levelled_picture(const Picture& scan, const Page& page, uint8_t paper) {
-  const PlaneMap& map = page.geometry.to_scan;
-  if (const auto* gray = std::get_if<Gray>(&scan))
-    return warped(*gray, map, page.width, page.height, paper);
-  if (const auto* colour = std::get_if<Colour>(&scan))
-    return warped(*colour, map, page.width, page.height, paper);
-  const Gray gray = to_gray(std::get<Bitonal>(scan));
-  return to_bitonal(warped(gray, map, page.width, page.height, 255), 128);
-}
-
-Picture copied(const Picture& picture) {
-  return std::visit([](const auto& p) -> Picture { return p.clone(); }, picture);
 }
 
 // Components of letter size with another beside them, along rows or, on sideways pages, along
@@ -132,57 +89,386 @@ int letters_on(const Bitonal& ink, double text_height) {
   return letters;
 }
 
+// The scan, or the part of it that is one page, upright.
+struct Part {
+  Picture picture;
+  std::shared_ptr<Gray> gray;
+  Affine to_scan;  // to the scan as it came in
+  int number = 0;  // 0: the only one; 1, 2: left and right of a gutter
+};
+
+// The way from pixels of the turned scan to those of the scan.
+Affine unturned(const Scan& scan, int turn) {
+  const double w = width_of(scan.picture), h = height_of(scan.picture);
+  const Affine to_turned = quarter_turn(turn);
+  const Box hull = bounds({to_turned({0, 0}), to_turned({w, h})});
+  return (Affine::shift(-hull.x0, -hull.y0) * to_turned).inverse();
+}
+
+// The map from page to part that levels content standing counter-clockwise by `skew`, with a canvas
+// just large enough for all of the part.
+Affine levelling(const Part& part, double skew, int& page_width, int& page_height) {
+  const double w = width_of(part.picture), h = height_of(part.picture);
+  const Affine turn = Affine::turn(-skew);
+  const Box hull = bounds({turn({0, 0}), turn({w, 0}), turn({0, h}), turn({w, h})});
+  page_width = static_cast<int>(std::ceil(hull.width() - 1e-6));
+  page_height = static_cast<int>(std::ceil(hull.height() - 1e-6));
+  return (Affine::shift(-hull.x0, -hull.y0) * turn).inverse();
+}
+
+Picture sampled(const Picture& source, const PlaneMap& map, int width, int height, uint8_t paper) {
+  if (const auto* gray = std::get_if<Gray>(&source))
+    return warped(*gray, map, width, height, paper);
+  if (const auto* colour = std::get_if<Colour>(&source))
+    return warped(*colour, map, width, height, paper);
+  const Gray gray = to_gray(std::get<Bitonal>(source));
+  return to_bitonal(warped(gray, map, width, height, 255), 128);
+}
+
+// Feet of the letters on the level page, at the measure's scale.
+std::vector<Component> level_components(const Measure& m, const Affine& page_to_part) {
+  const Affine to_page = page_to_part.inverse();
+  std::vector<Component> moved;
+  for (Component c : m.components) {
+    const Point foot =
+        to_page({(c.x0 + c.x1) / 2.0 * m.factor, c.y1 * static_cast<double>(m.factor)});
+    const int w = c.width(), h = c.height();
+    c.x0 = static_cast<int>(std::lround(foot.x / m.factor - w / 2.0));
+    c.y1 = static_cast<int>(std::lround(foot.y / m.factor));
+    c.x1 = c.x0 + w;
+    c.y0 = c.y1 - h;
+    moved.push_back(c);
+  }
+  return moved;
+}
+
+std::shared_ptr<const Bend> bend_of(const Measure& m, const Affine& page_to_part, int width,
+                                    int height) {
+  const Curl curl = curl_of(level_components(m, page_to_part), m.text_height / m.factor,
+                            width / m.factor, height / m.factor);
+  if (!curl.bend) return nullptr;
+  auto bend = std::make_shared<Bend>(*curl.bend);
+  bend->step *= m.factor;
+  for (float& d : bend->down) d *= static_cast<float>(m.factor);
+  return bend;
+}
+
+// Fills discs of the page's picture with the paper around them.
+template <typename Dense>
+void fill_disc(Point centre, double radius, Dense& picture) {
+  constexpr int n = Dense::channels;
+  int sums[n] = {}, count = 0;
+  for (int i = 0; i < 24; ++i) {
+    const double angle = i * 0.2618;
+    const int x = static_cast<int>(centre.x + 1.3 * radius * std::cos(angle)),
+              y = static_cast<int>(centre.y + 1.3 * radius * std::sin(angle));
+    if (x < 0 || y < 0 || x >= picture.width() || y >= picture.height()) continue;
+    for (int c = 0; c < n; ++c) sums[c] += picture.row(y)[x * n + c];
+    ++count;
+  }
+  if (count == 0) return;
+  for (int y = std::max(0, static_cast<int>(centre.y - radius));
+       y < std::min<double>(picture.height(), centre.y + radius); ++y) {
+    for (int x = std::max(0, static_cast<int>(centre.x - radius));
+         x < std::min<double>(picture.width(), centre.x + radius); ++x) {
+      if (std::hypot(x + 0.5 - centre.x, y + 0.5 - centre.y) > radius) continue;
+      for (int c = 0; c < n; ++c) picture.row(y)[x * n + c] = static_cast<uint8_t>(sums[c] / count);
+    }
+  }
+}
+
+void fill_disc(Point centre, double radius, Bitonal& picture) {
+  for (int y = std::max(0, static_cast<int>(centre.y - radius));
+       y < std::min<double>(picture.height(), centre.y + radius); ++y) {
+    for (int x = std::max(0, static_cast<int>(centre.x - radius));
+         x < std::min<double>(picture.width(), centre.x + radius); ++x) {
+      if (std::hypot(x + 0.5 - centre.x, y + 0.5 - centre.y) <= radius)
+        picture.set_ink(x, y, false);
+    }
+  }
+}
+
+int fill_holes(const Measure& m, const PlaneMap& page_to_part, double dpi, Picture& picture) {
+  const std::vector<Hole> holes = holes_of(m.small, m.factor, dpi);
+  for (const Hole& hole : holes) {
+    const Point centre = page_to_part.back(hole.centre);
+    std::visit([&](auto& p) { fill_disc(centre, kHoleMargin * hole.radius, p); }, picture);
+  }
+  return static_cast<int>(holes.size());
+}
+
+void take_out(const Bitonal& pixels, Bitonal& ink) {
+  for (int y = 0; y < ink.height(); ++y) {
+    for (int i = 0; i < ink.stride(); ++i)
+      ink.row(y)[i] = static_cast<uint8_t>(ink.row(y)[i] & ~pixels.row(y)[i]);
+  }
+}
+
+// Rules' pixels become paper: each takes the lightest grey a little way across.
+void paint_over(const Bitonal& pixels, const PlaneMap& to_gray, double thickness, Gray& gray) {
+  const int reach = std::max(2, static_cast<int>(thickness + 2));
+  const Gray before = gray.clone();
+  const auto lightest = [&](int x, int y) {
+    uint8_t best = 0;
+    for (const auto& [dx, dy] : {std::pair{0, reach}, {0, -reach}, {reach, 0}, {-reach, 0}}) {
+      const int u = std::clamp(x + dx, 0, gray.width() - 1),
+                v = std::clamp(y + dy, 0, gray.height() - 1);
+      best = std::max(best, before.row(v)[u]);
+    }
+    return best;
+  };
+  for (int y = 0; y < pixels.height(); ++y) {
+    for (int k = 0; k < pixels.stride(); ++k) {
+      if (pixels.row(y)[k] == 0) continue;
+      for (int x = 8 * k; x < std::min(pixels.width(), 8 * k + 8); ++x) {
+        if (!pixels.ink(x, y)) continue;
+        const Point p = to_gray({x + 0.5, y + 0.5});
+        const int cx = static_cast<int>(p.x), cy = static_cast<int>(p.y);
+        // A pixel more all round: the rule's soft edge.
+        for (int v = cy - 1; v <= cy + 1; ++v) {
+          for (int u = cx - 1; u <= cx + 1; ++u) {
+            if (u < 0 || v < 0 || u >= gray.width() || v >= gray.height()) continue;
+            gray.row(v)[u] = std::max(gray.row(v)[u], lightest(u, v));
+          }
+        }
+      }
+    }
+  }
+}
+
+class PageCleaner {
+ public:
+  PageCleaner(const CleanSettings& settings, bool keep_steps)
+      : settings_(settings), keep_steps_(keep_steps) {}
+
+  CleanResult clean(const Scan& scan, Part part, double stated_dpi, Measure m) {
+    CleanResult result;
+    result.notes = scan.notes;
+    result.text_height = m.text_height;
+    result.standing = standing_of(m.components, m.text_height / m.factor);
+    set_page(scan, part, stated_dpi, m, result);
+    const PlaneMap map = straighten(part, m, result);
+    result.page.geometry.to_scan = {part.to_scan * map.affine(), map.bend()};
+    result.scan = part.gray;
+    result.to_scan_gray = map;
+    if (settings_.holes) result.holes = fill_holes(m, map, result.page.dpi, result.picture);
+    find_ink(result);
+    repair(part, result);
+    if (settings_.crop == Crop::kText) crop_to_text(result);
+    double area = 0;
+    for (uint8_t byte : result.ink.bytes()) area += __builtin_popcount(byte);
+    result.ink_share = area / (static_cast<double>(result.page.width) * result.page.height);
+    result.blank =
+        result.text_height <= 0 || letters_on(result.ink, result.text_height) < kFewestLetters;
+    return result;
+  }
+
+ private:
+  void set_page(const Scan& scan, const Part& part, double stated_dpi, const Measure& m,
+                CleanResult& result) {
+    Page& page = result.page;
+    page.file = scan.file;
+    page.number = scan.page;
+    page.part = part.number;
+    page.dpi = stated_dpi;
+    if (stated_dpi <= 0) {
+      page.dpi = estimated_dpi(m.text_height);
+      result.dpi_estimated = true;
+      result.notes.push_back(
+          fmt::format("the file states no believable resolution; {:.0f} dpi was estimated from the "
+                      "text (--dpi sets it)",
+                      page.dpi));
+    }
+    page.width = width_of(part.picture);
+    page.height = height_of(part.picture);
+    page.geometry = {part.to_scan, width_of(scan.picture), height_of(scan.picture)};
+  }
+
+  // Measures skew and curl and samples the picture through both; returns the way back to the part.
+  PlaneMap straighten(Part& part, const Measure& m, CleanResult& result) {
+    Page& page = result.page;
+    if (settings_.deskew) {
+      const Skew skew = skew_of(m.components, m.text_height / m.factor, settings_.skew_limit);
+      result.skew_confidence = skew.confidence;
+      if (std::fabs(skew.degrees) >= settings_.straight) result.skew = skew.degrees;
+    }
+    Affine level;
+    if (result.skew != 0) level = levelling(part, result.skew, page.width, page.height);
+    PlaneMap map = level;
+    if (settings_.dewarp) {
+      if (auto bend = bend_of(m, level, page.width, page.height)) {
+        result.curl = bend->largest();
+        map = PlaneMap(level, bend);
+      }
+    }
+    if (map.is_identity()) {
+      result.picture = std::move(part.picture);
+    } else {
+      result.picture = sampled(part.picture, map, page.width, page.height, paper_level(*part.gray));
+    }
+    return map;
+  }
+
+  void find_ink(CleanResult& result) {
+    if (const auto* bitonal = std::get_if<Bitonal>(&result.picture)) {
+      result.ink = bitonal->clone();
+      keep("bitonal", result);
+      return;
+    }
+    const bool is_gray = std::holds_alternative<Gray>(result.picture);
+    const Gray light = is_gray ? Gray() : to_gray(result.picture);
+    const Gray& gray = is_gray ? std::get<Gray>(result.picture) : light;
+    result.ink = binarise(gray, settings_.binarise, result.page.dpi);
+    if (settings_.even) {
+      const Paper paper = paper_of(gray, result.text_height);
+      std::visit(
+          [&](auto& p) {
+            if constexpr (!std::is_same_v<std::decay_t<decltype(p)>, Bitonal>) even_out(paper, p);
+          },
+          result.picture);
+    }
+    keep("bitonal", result);
+  }
+
+  void repair(Part& part, CleanResult& result) {
+    clear_edges(result.page.geometry, result.ink);
+    keep("borders", result);
+    result.specks = despeckle(settings_.despeckle, result.text_height, result.ink);
+    keep("specks", result);
+    if (settings_.rules != Rules::kKeep) remove_rules(part, result);
+    if (settings_.mend) {
+      result.bridges = mend(result.text_height, result.ink);
+      keep("mended", result);
+    }
+  }
+
+  void remove_rules(Part& part, CleanResult& result) {
+    FoundRules found = rules_of(result.ink, result.text_height);
+    result.rules = std::move(found.list);
+    if (result.rules.empty()) return;
+    take_out(found.pixels, result.ink);
+    double thickness = 0;
+    for (const Component& c : result.rules) {
+      thickness =
+          std::max(thickness, static_cast<double>(c.area) / std::max(c.width(), c.height()));
+    }
+    paint_over(found.pixels, result.to_scan_gray, thickness, *part.gray);
+    if (settings_.rules == Rules::kRemove) {
+      if (auto* gray = std::get_if<Gray>(&result.picture))
+        paint_over(found.pixels, Affine{}, thickness, *gray);
+      if (auto* colour = std::get_if<Colour>(&result.picture))
+        paint_colour(found.pixels, thickness, *colour);
+      if (auto* bits = std::get_if<Bitonal>(&result.picture)) take_out(found.pixels, *bits);
+    }
+    keep("rules", result);
+  }
+
+  static void paint_colour(const Bitonal& pixels, double thickness, Colour& colour) {
+    for (size_t c = 0; c < 3; ++c) {
+      Gray plane(colour.width(), colour.height());
+      for (size_t i = 0; i < plane.samples().size(); ++i)
+        plane.samples()[i] = colour.samples()[3 * i + c];
+      paint_over(pixels, Affine{}, thickness, plane);
+      for (size_t i = 0; i < plane.samples().size(); ++i)
+        colour.samples()[3 * i + c] = plane.samples()[i];
+    }
+  }
+
+  void crop_to_text(CleanResult& result) {
+    Box text;
+    for (const Component& c : components_of(result.ink).list) {
+      if (c.height() > 0.4 * result.text_height) text = united(text, c.box());
+    }
+    if (text.empty() || result.text_height <= 0) return;
+    const double margin = settings_.margin_mm / 25.4 * result.page.dpi;
+    Page& page = result.page;
+    const int x0 = std::max(0, static_cast<int>(text.x0 - margin)),
+              y0 = std::max(0, static_cast<int>(text.y0 - margin)),
+              x1 = std::min(page.width, static_cast<int>(text.x1 + margin)),
+              y1 = std::min(page.height, static_cast<int>(text.y1 + margin));
+    result.picture = cut_out(result.picture, x0, y0, x1, y1);
+    result.ink = std::get<Bitonal>(cut_out(Picture(result.ink.clone()), x0, y0, x1, y1));
+    result.to_scan_gray = shifted(result.to_scan_gray, x0, y0);
+    page.geometry.to_scan = shifted(page.geometry.to_scan, x0, y0);
+    page.width = x1 - x0;
+    page.height = y1 - y0;
+    for (Component& c : result.rules) {
+      c.x0 -= x0, c.x1 -= x0;
+      c.y0 -= y0, c.y1 -= y0;
+    }
+    result.cropped = true;
+  }
+
+  void keep(const char* name, CleanResult& result) {
+    if (keep_steps_) result.steps.push_back({name, result.ink.clone()});
+  }
+
+  const CleanSettings& settings_;
+  bool keep_steps_;
+};
+
+Picture copied(const Picture& picture) {
+  return std::visit([](const auto& p) -> Picture { return p.clone(); }, picture);
+}
+
+// The boxes of the pages on the turned scan, in whole pixels.
+std::vector<Box> pages_on(const Measure& m, const CleanSettings& settings) {
+  const Box sheet{std::floor(m.sheet.x0), std::floor(m.sheet.y0), std::floor(m.sheet.x1),
+                  std::floor(m.sheet.y1)};
+  if (!m.gutter.found || !settings.split) return {sheet};
+  const double x = std::floor(m.gutter.x);
+  return {{sheet.x0, sheet.y0, x, sheet.y1}, {x, sheet.y0, sheet.x1, sheet.y1}};
+}
+
 }  // namespace
 
-CleanResult clean(const Scan& scan, const CleanSettings& settings) {
-  CleanResult result;
-  result.notes = scan.notes;
-  result.scan_gray = to_gray(scan.picture);
-  const Gray& gray = result.scan_gray;
-  const double stated = settings.dpi > 0 ? settings.dpi : scan.stated_dpi;
-  const Measure m = measure(gray, settings, stated > 0 ? stated : kDefaultDpi);
-  result.text_height = m.text_height;
-  result.skew_confidence = m.skew.confidence;
+CleanSettings in_place() {
+  CleanSettings settings;
+  settings.split = settings.deskew = settings.dewarp = false;
+  settings.crop = Crop::kOff;
+  return settings;
+}
 
-  Page& page = result.page;
-  page.file = scan.file;
-  page.number = scan.page;
-  page.dpi = stated;
-  if (stated <= 0) {
-    page.dpi = estimated_dpi(m.text_height);
-    result.dpi_estimated = true;
-    result.notes.push_back(
-        fmt::format("the file states no believable resolution; {:.0f} dpi was estimated from the "
-                    "text (--dpi sets it)",
-                    page.dpi));
+std::vector<CleanResult> clean(const Scan& scan, const CleanSettings& settings, bool keep_steps) {
+  Part whole{settings.turn == 0 ? copied(scan.picture) : turned(scan.picture, settings.turn),
+             nullptr, unturned(scan, settings.turn), 0};
+  if (changes(settings.tone)) set_tone(settings.tone, whole.picture);
+  whole.gray = std::make_shared<Gray>(to_gray(whole.picture));
+  const double stated = settings.dpi > 0 ? settings.dpi : scan.stated_dpi;
+  const double assumed = stated > 0 ? stated : kDefaultDpi;
+  const MeasureSettings what{settings.binarise, settings.crop == Crop::kSheet, settings.split};
+  bool inverse = false;
+  if (settings.invert) {
+    const int factor = std::max(1, std::min(whole.gray->width(), whole.gray->height()) / 700);
+    inverse = is_inverse(reduced(*whole.gray, factor));
+    if (inverse) {
+      invert(whole.picture);
+      *whole.gray = to_gray(whole.picture);
+    }
   }
-  page.width = gray.width();
-  page.height = gray.height();
-  page.geometry = {Affine{}, page.width, page.height};
-  const bool crooked = std::fabs(m.skew.degrees) >= settings.straight;
-  if (crooked) result.skew = m.skew.degrees;
-  if (crooked || settings.turn != 0) {
-    page.geometry =
-        levelled(gray.width(), gray.height(), settings.turn, result.skew, page.width, page.height);
-    result.picture = levelled_picture(scan.picture, page, paper_level(gray));
-  } else {
-    result.picture = copied(scan.picture);
+  Measure m = measure(*whole.gray, assumed, what);
+  const std::vector<Box> boxes = pages_on(m, settings);
+  std::vector<CleanResult> results;
+  for (size_t i = 0; i < boxes.size(); ++i) {
+    const Box& b = boxes[i];
+    const int x0 = static_cast<int>(b.x0), y0 = static_cast<int>(b.y0), x1 = static_cast<int>(b.x1),
+              y1 = static_cast<int>(b.y1);
+    const bool all = x0 == 0 && y0 == 0 && x1 == whole.gray->width() && y1 == whole.gray->height();
+    PageCleaner cleaner(settings, keep_steps);
+    if (all) {
+      results.push_back(cleaner.clean(scan, std::move(whole), stated, std::move(m)));
+    } else {
+      Part part{cut_out(whole.picture, x0, y0, x1, y1),
+                std::make_shared<Gray>(cut_out(*whole.gray, x0, y0, x1, y1)),
+                whole.to_scan * Affine::shift(x0, y0),
+                boxes.size() > 1 ? static_cast<int>(i) + 1 : 0};
+      Measure own = measure(*part.gray, assumed, {settings.binarise, false, false});
+      results.push_back(cleaner.clean(scan, std::move(part), stated, std::move(own)));
+      results.back().cropped = true;
+    }
+    results.back().inverse = inverse;
   }
-  if (const auto* bitonal = std::get_if<Bitonal>(&result.picture)) {
-    result.ink = bitonal->clone();
-  } else {
-    const auto* level = std::get_if<Gray>(&result.picture);
-    result.ink = level != nullptr ? binarise(*level, settings.binarise, page.dpi)
-                                  : binarise(to_gray(result.picture), settings.binarise, page.dpi);
-  }
-  clear_edges(page.geometry, result.ink);
-  result.specks = despeckle(settings.despeckle, result.text_height, result.ink);
-  double area = 0;
-  for (uint8_t byte : result.ink.bytes()) area += __builtin_popcount(byte);
-  result.ink_share = area / (static_cast<double>(page.width) * page.height);
-  result.blank =
-      result.text_height <= 0 || letters_on(result.ink, result.text_height) < kFewestLetters;
-  return result;
+  return results;
 }
 
 }  // namespace burnisher::clean

@@ -66,7 +66,8 @@ std::vector<Block> rule_blocks(const std::vector<Component>& rules) {
 
 }  // namespace
 
-void segment(const Bitonal& ink, double text_height, const SegmentSettings& settings, Page& page) {
+void segment(const Bitonal& ink, double text_height, const SegmentSettings& settings, Page& page,
+             const std::vector<Component>& rules) {
   page.blocks.clear();
   const Components found = components_of(ink);
   if (text_height <= 0) text_height = dominant_height(found.list);
@@ -81,6 +82,7 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
     text_height = heights[heights.size() / 2];
   }
   Sorted sorted = sort_components(found.list, text_height);
+  sorted.rules.insert(sorted.rules.end(), rules.begin(), rules.end());
   const std::vector<Block> pictures = picture_blocks(sorted.pictures, text_height);
   const auto in_picture = [&](const Component& c) {
     return std::any_of(pictures.begin(), pictures.end(), [&](const Block& b) {
@@ -105,8 +107,8 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
   page.blocks = blocks_of(lines, gutters, text_height);
   page.blocks.insert(page.blocks.end(), pictures.begin(), pictures.end());
   put_in_reading_order(gutters, page.blocks);
-  const std::vector<Block> rules = rule_blocks(sorted.rules);
-  page.blocks.insert(page.blocks.end(), rules.begin(), rules.end());
+  const std::vector<Block> separators = rule_blocks(sorted.rules);
+  page.blocks.insert(page.blocks.end(), separators.begin(), separators.end());
 }
 
 }  // namespace burnisher::layout

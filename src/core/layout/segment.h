@@ -2,6 +2,7 @@
 #pragma once
 
 #include "page/page.h"
+#include "raster/components.h"
 #include "raster/image.h"
 
 namespace burnisher::layout {
@@ -11,7 +12,9 @@ struct SegmentSettings {
 };
 
 // `ink`: the straight page, bitonal; `text_height`: see dominant_height (0: measured here).
+// `rules`: those taken out of `ink` before.
 // Fills page.blocks with lines that have baselines and x-heights, but no words yet.
-void segment(const Bitonal& ink, double text_height, const SegmentSettings& settings, Page& page);
+void segment(const Bitonal& ink, double text_height, const SegmentSettings& settings, Page& page,
+             const std::vector<Component>& rules = {});
 
 }  // namespace burnisher::layout

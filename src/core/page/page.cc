@@ -45,6 +45,10 @@ double Page::mean_confidence() const {
   return weight > 0 ? sum / weight : 0;
 }
 
+const char* side_suffix(int part) {
+  return part == 1 ? "-left" : part == 2 ? "-right" : "";
+}
+
 Box placed(const Box& box, const Page& page, Positions positions) {
   if (positions == Positions::kPage) return box;
   return bounds(placed(box.corners(), page, positions));

@@ -62,6 +62,7 @@ struct Geometry {
 struct Page {
   std::string file;  // the scan it came from
   int number = 1;    // from 1, within that file
+  int part = 0;      // of a spread: 1 left, 2 right; 0: the scan is one page
   int width = 0;
   int height = 0;
   double dpi = 300;
@@ -72,6 +73,9 @@ struct Page {
   bool has_words() const;
   double mean_confidence() const;  // over words, weighted by their length; 0 without words
 };
+
+// What tells the pages of a spread apart in file names: nothing, "-left", "-right".
+const char* side_suffix(int part);
 
 // How positions are given in results.
 enum class Positions { kPage, kScan };

@@ -86,10 +86,11 @@ double custom_value(const char* custom, const char* name, const char* key, doubl
 std::string custom_of(const Page& page) {
   const Affine& m = page.geometry.to_scan.affine();
   std::string custom = fmt::format(
-      "scan {{page:{}; width:{}; height:{}; dpi:{:.2f}; a:{:.9g}; b:{:.9g}; c:{:.9g}; d:{:.9g}; "
+      "scan {{page:{}; part:{}; width:{}; height:{}; dpi:{:.2f}; a:{:.9g}; b:{:.9g}; c:{:.9g}; "
+      "d:{:.9g}; "
       "e:{:.9g}; f:{:.9g};}}",
-      page.number, page.geometry.scan_width, page.geometry.scan_height, page.dpi, m.a, m.b, m.c,
-      m.d, m.e, m.f);
+      page.number, page.part, page.geometry.scan_width, page.geometry.scan_height, page.dpi, m.a,
+      m.b, m.c, m.d, m.e, m.f);
   if (const auto& bend = page.geometry.to_scan.bend()) {
     custom += fmt::format(" bend {{step:{:.3g}; columns:{}; rows:{}; down:", bend->step,
                           bend->columns, bend->rows);
@@ -124,6 +125,7 @@ void read_geometry(const char* custom, Page& page) {
     return custom_value(custom, "scan {", key, fallback);
   };
   page.number = static_cast<int>(value("page", 1));
+  page.part = static_cast<int>(value(" part", 0));
   page.geometry.scan_width = static_cast<int>(value(" width", page.width));
   page.geometry.scan_height = static_cast<int>(value(" height", page.height));
   page.dpi = value(" dpi", 300);

@@ -56,4 +56,20 @@ double dominant_height(const std::vector<Component>& components) {
   return sum / count;
 }
 
+double stroke_width(const std::vector<Run>& runs) {
+  constexpr int kWidest = 60;
+  std::vector<int> lengths(kWidest + 2, 0);
+  for (const Run& run : runs) ++lengths[static_cast<size_t>(std::min(run.x1 - run.x0, kWidest))];
+  int best = 0, most = 0;
+  for (int l = 2; l < kWidest; ++l) {  // single pixels are grain
+    const auto k = static_cast<size_t>(l);
+    const int around = lengths[k - 1] + 2 * lengths[k] + lengths[k + 1];
+    if (around > most) {
+      most = around;
+      best = l;
+    }
+  }
+  return best;
+}
+
 }  // namespace burnisher

@@ -10,4 +10,7 @@ namespace burnisher {
 // main text. 0 when there are too few of them to tell.
 double dominant_height(const std::vector<Component>& components);
 
+// The most common length of runs of ink, in pixels: about the width of an upright stroke. 0: none.
+double stroke_width(const std::vector<Run>& runs);
+
 }  // namespace burnisher

@@ -41,7 +41,7 @@ struct Task {
 };
 
 struct Done {
-  PageResult result;
+  std::vector<PageResult> results;
   bool last_of_file = false;
 };
 
@@ -162,7 +162,7 @@ class Runner {
     };
     const auto work = [&](const Task& task) {
       auto done = std::make_shared<Done>();
-      done->result = work_on(*task.file, task.page, *recogniser_, picture, settings_);
+      done->results = work_on(*task.file, task.page, *recogniser_, picture, settings_);
       done->last_of_file = task.last_of_file;
       return done;
     };
@@ -176,17 +176,26 @@ class Runner {
   }
 
   void take(const Done& done) {
-    const PageReport& report = done.result.report;
-    report_.pages.push_back(report);
     if (!joined() && !opened_) {
-      open_documents(stem_of(report.file));
+      open_documents(stem_of(done.results.front().report.file));
       opened_ = true;
       pages_in_documents_ = 0;
     }
+    for (const PageResult& result : done.results) take(result);
+    progress_.advance("scans", ++scans_done_, total_);
+    if (!joined() && done.last_of_file) {
+      close_documents(pages_in_documents_ > 0);
+      opened_ = false;
+    }
+  }
+
+  void take(const PageResult& result) {
+    const PageReport& report = result.report;
+    report_.pages.push_back(report);
     if (!report.failed) {
       for (auto& [path, document] : documents_) {
         try {
-          if (document) document->add(done.result.finished);
+          if (document) document->add(result.finished);
         } catch (const std::exception& cause) {
           fail(cause.what());
           document.reset();
@@ -194,12 +203,7 @@ class Runner {
       }
       ++pages_in_documents_;
     }
-    progress_.advance("pages", static_cast<double>(report_.pages.size()), total_);
     for (const std::string& note : report.notes) progress_.say(where(report) + ": " + note);
-    if (!joined() && done.last_of_file) {
-      close_documents(pages_in_documents_ > 0);
-      opened_ = false;
-    }
   }
 
   static std::string where(const PageReport& report) {
@@ -246,7 +250,7 @@ class Runner {
   const RunSettings& settings_;
   Progress& progress_;
   std::vector<Source> sources_;
-  int total_ = 0;
+  int total_ = 0, scans_done_ = 0;
   const recognise::Recogniser* recogniser_ = nullptr;
   std::vector<std::pair<std::string, std::unique_ptr<Document>>> documents_;
   bool opened_ = false;

@@ -45,11 +45,14 @@ struct RunSettings {
 struct PageReport {
   std::string file;
   int number = 1;
+  int part = 0;  // of a spread: 1 left, 2 right
   bool failed = false;
   double seconds = 0;
   double dpi = 0;
   double skew = 0;
-  int turn = 0;  // degrees counter-clockwise it was turned by to stand upright
+  double curl = 0;  // largest bend taken out, pixels
+  int turn = 0;     // degrees counter-clockwise it was turned by to stand upright
+  double turn_confidence = 0;
   bool blank = false;
   int words = 0;
   double confidence = 0;

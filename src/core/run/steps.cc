@@ -41,61 +41,91 @@ std::string stem_of(const std::string& path) {
   return std::filesystem::path(path).stem();
 }
 
-void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page& page,
-                const std::string& folder) {
+void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::string& folder) {
   std::filesystem::create_directories(folder);
-  const std::string base = fmt::format("{}/{}-{:04}", folder, stem_of(scan.file), scan.page);
+  const Page& page = cleaned.page;
+  const std::string base =
+      fmt::format("{}/{}-{:04}{}", folder, stem_of(scan.file), scan.page, side_suffix(page.part));
   write_file(base + "-1-scan.png", write_png(scan.picture, page.dpi));
   write_file(base + "-2-page.png", write_png(cleaned.picture, page.dpi));
-  const Picture ink = cleaned.ink.clone();
-  write_file(base + "-3-bitonal.png", write_png(ink, page.dpi));
+  for (const clean::Step& step : cleaned.steps) {
+    const Picture ink = step.ink.clone();
+    write_file(fmt::format("{}-3-{}.png", base, step.name), write_png(ink, page.dpi));
+  }
   const Picture overlay = exporting::overlay_of(to_gray(cleaned.picture), page, {});
   write_file(base + "-4-overlay.png", write_png(overlay, 0));
 }
 
-PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& recogniser,
-                   bool picture_wanted, const RunSettings& settings) {
+namespace {
+
+PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& upright,
+                     const RunSettings& settings) {
+  const Page& read = cleaned.page;
+  PageReport report;
+  report.file = read.file;
+  report.number = read.number;
+  report.part = read.part;
+  report.notes = cleaned.notes;
+  report.turn = upright.turn;
+  report.turn_confidence = upright.confidence;
+  if (upright.turn != settings.clean.turn) {
+    report.notes.push_back(
+        fmt::format("did not stand upright; turned by {} degrees counter-clockwise", upright.turn));
+  }
+  if (cleaned.inverse) report.notes.push_back("white on black; turned to black on white");
+  if (read.part > 0)
+    report.notes.push_back(fmt::format("{} page of a spread", read.part == 1 ? "left" : "right"));
+  if (cleaned.blank) report.notes.push_back("blank");
+  report.look = reasons_to_look(read, settings.look_below);
+  report.dpi = read.dpi;
+  report.skew = cleaned.skew;
+  report.curl = cleaned.curl;
+  report.blank = cleaned.blank;
+  report.words = words_on(read);
+  report.confidence = read.mean_confidence();
+  return report;
+}
+
+}  // namespace
+
+std::vector<PageResult> work_on(const ScanFile& file, int page,
+                                const recognise::Recogniser& recogniser, bool picture_wanted,
+                                const RunSettings& settings) {
   const auto start = std::chrono::steady_clock::now();
-  PageResult result;
-  PageReport& report = result.report;
-  report.file = file.path();
-  report.number = page;
+  std::vector<PageResult> results;
   try {
     const Scan scan = file.read(page);
-    UprightPage upright = clean_and_segment(scan, recogniser, settings.clean, settings.segment,
-                                            settings.recognise, settings.upright);
-    clean::CleanResult& cleaned = upright.cleaned;
-    Page& read = cleaned.page;
-    if (!cleaned.blank) {
-      recogniser.read(cleaned.scan_gray, read.geometry.to_scan, settings.recognise,
-                      unread_lines(read));
-      recognise::set_noise_aside(read);
-      cleaned.blank = recognise::set_blank_aside(read);
+    const bool keep = !settings.steps_folder.empty();
+    UprightScan upright = clean_and_segment(scan, recogniser, settings.clean, settings.segment,
+                                            settings.recognise, settings.upright, keep);
+    for (clean::CleanResult& cleaned : upright.pages) {
+      Page& read = cleaned.page;
+      if (!cleaned.blank) {
+        recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise,
+                        unread_lines(read));
+        recognise::set_noise_aside(read);
+        cleaned.blank = recognise::set_blank_aside(read);
+      }
+      if (keep) keep_steps(scan, cleaned, settings.steps_folder);
+      PageResult result;
+      if (picture_wanted)
+        result.finished.picture = exporting::coded(cleaned.picture, settings.jpeg_quality);
+      result.report = report_of(cleaned, upright, settings);
+      result.finished.page = std::move(read);
+      results.push_back(std::move(result));
     }
-    if (!settings.steps_folder.empty()) keep_steps(scan, cleaned, read, settings.steps_folder);
-    if (picture_wanted)
-      result.finished.picture = exporting::coded(cleaned.picture, settings.jpeg_quality);
-    report.notes = cleaned.notes;
-    report.turn = upright.turn;
-    if (upright.turn != settings.clean.turn) {
-      report.notes.push_back(fmt::format(
-          "did not stand upright; turned by {} degrees counter-clockwise", upright.turn));
-    }
-    if (cleaned.blank) report.notes.push_back("blank");
-    report.look = reasons_to_look(read, settings.look_below);
-    report.dpi = read.dpi;
-    report.skew = cleaned.skew;
-    report.blank = cleaned.blank;
-    report.words = words_on(read);
-    report.confidence = read.mean_confidence();
-    result.finished.page = std::move(read);
   } catch (const std::exception& cause) {
-    report.failed = true;
-    report.look.push_back(cause.what());
+    results.clear();
+    results.emplace_back();
+    results[0].report.file = file.path();
+    results[0].report.number = page;
+    results[0].report.failed = true;
+    results[0].report.look.push_back(cause.what());
   }
   const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
-  report.seconds = passed.count();
-  return result;
+  for (PageResult& result : results)
+    result.report.seconds = passed.count() / static_cast<double>(results.size());
+  return results;
 }
 
 }  // namespace burnisher::run

@@ -14,13 +14,14 @@ struct PageResult {
   PageReport report;
 };
 
-// Reads and works on one page. What goes wrong with it ends up in the report, not in an exception.
-PageResult work_on(const ScanFile& file, int page, const recognise::Recogniser& recogniser,
-                   bool picture_wanted, const RunSettings& settings);
+// Reads and works on one scan: one page, or two of a spread. What goes wrong with it ends up in the
+// report, not in an exception.
+std::vector<PageResult> work_on(const ScanFile& file, int page,
+                                const recognise::Recogniser& recogniser, bool picture_wanted,
+                                const RunSettings& settings);
 
 // FOLDER/NAME-0007-1-scan.png, -2-page.png, -3-bitonal.png, -4-overlay.png.
-void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page& page,
-                const std::string& folder);
+void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::string& folder);
 
 // File name without folders and ending: the stem of what is written for it.
 std::string stem_of(const std::string& path);

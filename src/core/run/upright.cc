@@ -6,10 +6,12 @@ namespace burnisher::run {
 namespace {
 
 // The longest lines say most, but very long ones may be rules or borders read as text.
-std::vector<Line*> sample_of(Page& page, int count) {
+std::vector<Line*> sample_of(std::vector<clean::CleanResult>& pages, int count) {
   std::vector<Line*> lines;
-  for (Block& block : page.blocks) {
-    for (Line& line : block.lines) lines.push_back(&line);
+  for (clean::CleanResult& cleaned : pages) {
+    for (Block& block : cleaned.page.blocks) {
+      for (Line& line : block.lines) lines.push_back(&line);
+    }
   }
   std::sort(lines.begin(), lines.end(), [](const Line* a, const Line* b) {
     return a->box.width() / std::max(1.0, a->x_height) >
@@ -35,33 +37,56 @@ double confidence_of(const std::vector<Line*>& lines) {
   return weight > 0 ? sum / weight : 0;
 }
 
+// The turns worth trying after none, by the looks of the page.
+std::vector<int> other_turns(const clean::Standing& standing, double sure) {
+  if (standing.confidence < sure) return {180, 90, 270};
+  return standing.upright ? std::vector<int>{180} : std::vector<int>{90, 270};
+}
+
+bool all_blank(const std::vector<clean::CleanResult>& pages) {
+  return std::all_of(pages.begin(), pages.end(), [](const auto& p) { return p.blank; });
+}
+
 }  // namespace
 
-UprightPage clean_and_segment(const Scan& scan, const recognise::Recogniser& recogniser,
+UprightScan clean_and_segment(const Scan& scan, const recognise::Recogniser& recogniser,
                               const clean::CleanSettings& clean_settings,
                               const layout::SegmentSettings& segment_settings,
                               const recognise::RecogniseSettings& recognise_settings,
-                              const UprightSettings& settings) {
-  UprightPage best;
-  double confidence = -1;
-  for (const int turn : {0, 180, 90, 270}) {
+                              const UprightSettings& settings, bool keep_steps) {
+  const auto stood = [&](int turn) {
     clean::CleanSettings turned = clean_settings;
     turned.turn = (clean_settings.turn + turn) % 360;
-    clean::CleanResult cleaned = clean::clean(scan, turned);
-    if (cleaned.blank) {
-      if (turn == 0) return {std::move(cleaned), turned.turn};
-      continue;
+    UprightScan way;
+    way.turn = turned.turn;
+    way.pages = clean::clean(scan, turned, keep_steps);
+    for (clean::CleanResult& cleaned : way.pages) {
+      if (!cleaned.blank)
+        layout::segment(cleaned.ink, cleaned.text_height, segment_settings, cleaned.page,
+                        cleaned.rules);
     }
-    layout::segment(cleaned.ink, cleaned.text_height, segment_settings, cleaned.page);
-    const std::vector<Line*> sample = sample_of(cleaned.page, settings.sample);
-    recogniser.read(cleaned.scan_gray, cleaned.page.geometry.to_scan, recognise_settings, sample);
-    const double now = confidence_of(sample);
-    if (turn == 0 || (now >= settings.readable && now > confidence + settings.clearly)) {
-      best.cleaned = std::move(cleaned);
-      best.turn = turned.turn;
-      confidence = now;
+    // The sample is read page by page: every page has its own way back to the scan.
+    const std::vector<Line*> sample = sample_of(way.pages, settings.sample);
+    for (clean::CleanResult& cleaned : way.pages) {
+      std::vector<Line*> own;
+      for (Block& block : cleaned.page.blocks) {
+        for (Line& line : block.lines) {
+          if (std::find(sample.begin(), sample.end(), &line) != sample.end()) own.push_back(&line);
+        }
+      }
+      recogniser.read(*cleaned.scan, cleaned.to_scan_gray, recognise_settings, own);
     }
-    if (confidence >= settings.readable || !settings.try_turns) break;
+    way.confidence = confidence_of(sample);
+    return way;
+  };
+  UprightScan best = stood(0);
+  if (best.confidence >= settings.readable || !settings.try_turns || all_blank(best.pages))
+    return best;
+  for (const int turn : other_turns(best.pages.front().standing, settings.looks_sideways)) {
+    UprightScan way = stood(turn);
+    if (way.confidence >= settings.readable && way.confidence > best.confidence + settings.clearly)
+      best = std::move(way);
+    if (best.confidence >= settings.readable) break;
   }
   return best;
 }

@@ -1,0 +1,180 @@
+#include "clean/background.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "base/multiversion.h"
+#include "raster/blur.h"
+
+namespace burnisher::clean {
+namespace {
+
+constexpr double kCellTextHeights = 0.9;
+constexpr double kBrightShare = 0.8;   // quantile of a cell that is taken as its paper
+constexpr double kPaperAtLeast = 0.5;  // of the page's level; darker cells are no paper
+constexpr int kClosing = 2;            // cells to either side that a letter's ink is bridged over
+constexpr float kWhite = 250;
+constexpr float kNearlyPaper = 0.74f, kSurelyPaper = 0.93f;  // shares of the paper's brightness
+
+float bright_quantile(const Gray& page, int x0, int y0, int x1, int y1) {
+  std::array<uint16_t, 64> histogram{};
+  int count = 0;
+  for (int y = y0; y < y1; y += 2) {
+    const uint8_t* row = page.row(y);
+    for (int x = x0; x < x1; x += 2, ++count) ++histogram[row[x] >> 2];
+  }
+  int left = static_cast<int>((1 - kBrightShare) * count);
+  for (size_t v = 64; v-- > 0;) {
+    left -= histogram[v];
+    if (left < 0) return static_cast<float>(4 * v + 2);
+  }
+  return 0;
+}
+
+// The brightest within `reach` cells along rows, then columns.
+Field widened(const Field& cells, int reach, bool brightest) {
+  const auto better = [&](float a, float b) { return brightest ? std::max(a, b) : std::min(a, b); };
+  Field across = cells.clone(), both = cells.clone();
+  for (int y = 0; y < cells.height(); ++y) {
+    for (int x = 0; x < cells.width(); ++x) {
+      for (int k = std::max(0, x - reach); k <= std::min(cells.width() - 1, x + reach); ++k)
+        across.row(y)[x] = better(across.row(y)[x], cells.row(y)[k]);
+    }
+  }
+  for (int y = 0; y < cells.height(); ++y) {
+    for (int x = 0; x < cells.width(); ++x) {
+      both.row(y)[x] = across.row(y)[x];
+      for (int k = std::max(0, y - reach); k <= std::min(cells.height() - 1, y + reach); ++k)
+        both.row(y)[x] = better(both.row(y)[x], across.row(k)[x]);
+    }
+  }
+  return both;
+}
+
+// Cells below `least` take the mean of their neighbours above it, from the rims inwards.
+void fill_from_around(Field& cells, float least) {
+  for (bool any = true; any;) {
+    any = false;
+    Field next = cells.clone();
+    bool open = false;
+    for (int y = 0; y < cells.height(); ++y) {
+      for (int x = 0; x < cells.width(); ++x) {
+        if (cells.row(y)[x] >= least) continue;
+        open = true;
+        float sum = 0;
+        int count = 0;
+        for (int j = std::max(0, y - 1); j <= std::min(cells.height() - 1, y + 1); ++j) {
+          for (int i = std::max(0, x - 1); i <= std::min(cells.width() - 1, x + 1); ++i) {
+            if (cells.row(j)[i] < least) continue;
+            sum += cells.row(j)[i];
+            ++count;
+          }
+        }
+        if (count == 0) continue;
+        next.row(y)[x] = sum / static_cast<float>(count);
+        any = true;
+      }
+    }
+    cells = std::move(next);
+    if (!open) return;
+  }
+}
+
+// What a share of the paper's brightness becomes, in levels.
+std::array<float, 257> tone_curve() {
+  std::array<float, 257> curve{};
+  for (size_t i = 0; i < curve.size(); ++i) {
+    const float share = static_cast<float>(i) / 192.f;  // up to 1.33
+    const float t = std::clamp((share - kNearlyPaper) / (kSurelyPaper - kNearlyPaper), 0.f, 1.f);
+    const float lift = t * t * (3 - 2 * t);
+    curve[i] = std::min(kWhite, share * kWhite) * (1 - lift) + kWhite * lift;
+  }
+  return curve;
+}
+
+// One over the paper's brightness for every pixel of row `y`.
+BURNISHER_MULTIVERSION
+void reciprocal_row(const Paper& paper, int y, int width, std::vector<float>& inverse) {
+  const float at =
+      std::clamp((static_cast<float>(y) + 0.5f) / static_cast<float>(paper.cell) - 0.5f, 0.f,
+                 static_cast<float>(paper.light.height() - 1));
+  const int upper = static_cast<int>(at), lower = std::min(upper + 1, paper.light.height() - 1);
+  const float fy = at - static_cast<float>(upper);
+  const float *a = paper.light.row(upper), *b = paper.light.row(lower);
+  const int last = paper.light.width() - 1;
+  inverse.resize(static_cast<size_t>(width));
+  const float step = 1.f / static_cast<float>(paper.cell);
+  for (int x = 0; x < width; ++x) {
+    const float across = std::min(std::max((static_cast<float>(x) + 0.5f) * step - 0.5f, 0.f),
+                                  static_cast<float>(last));
+    const int left = static_cast<int>(across), right = std::min(left + 1, last);
+    const float fx = across - static_cast<float>(left);
+    const float top = a[left] + (a[right] - a[left]) * fx,
+                low = b[left] + (b[right] - b[left]) * fx;
+    inverse[static_cast<size_t>(x)] = 192.f / std::max(1.f, top + (low - top) * fy);
+  }
+}
+
+}  // namespace
+
+Paper paper_of(const Gray& page, double text_height) {
+  Paper paper;
+  paper.cell = std::clamp(
+      static_cast<int>(std::lround(kCellTextHeights * (text_height > 0 ? text_height : 20))), 8,
+      64);
+  const int columns = (page.width() + paper.cell - 1) / paper.cell,
+            rows = (page.height() + paper.cell - 1) / paper.cell;
+  Field cells(columns, rows);
+  for (int r = 0; r < rows; ++r) {
+    for (int c = 0; c < columns; ++c) {
+      cells.row(r)[c] = bright_quantile(page, c * paper.cell, r * paper.cell,
+                                        std::min(page.width(), (c + 1) * paper.cell),
+                                        std::min(page.height(), (r + 1) * paper.cell));
+    }
+  }
+  std::vector<float> sorted(cells.samples());
+  const auto middle = sorted.begin() + static_cast<long>(sorted.size() * 6 / 10);
+  std::nth_element(sorted.begin(), middle, sorted.end());
+  paper.level = *middle;
+  paper.light = widened(widened(cells, kClosing, true), kClosing, false);
+  fill_from_around(paper.light, static_cast<float>(kPaperAtLeast * paper.level));
+  gaussian_blur(paper.light, 1.5);
+  return paper;
+}
+
+void even_out(const Paper& paper, Gray& page) {
+  const std::array<float, 257> curve = tone_curve();
+  std::vector<float> inverse;
+  for (int y = 0; y < page.height(); ++y) {
+    reciprocal_row(paper, y, page.width(), inverse);
+    uint8_t* row = page.row(y);
+    for (int x = 0; x < page.width(); ++x) {
+      const float share = std::min(256.f, row[x] * inverse[static_cast<size_t>(x)]);
+      row[x] = static_cast<uint8_t>(curve[static_cast<size_t>(share)] + 0.5f);
+    }
+  }
+}
+
+void even_out(const Paper& paper, Colour& page) {
+  const std::array<float, 257> curve = tone_curve();
+  std::vector<float> inverse;
+  for (int y = 0; y < page.height(); ++y) {
+    reciprocal_row(paper, y, page.width(), inverse);
+    uint8_t* row = page.row(y);
+    for (int x = 0; x < page.width(); ++x, row += 3) {
+      const float light = 0.299f * row[0] + 0.587f * row[1] + 0.114f * row[2];
+      const float share = std::min(256.f, light * inverse[static_cast<size_t>(x)]);
+      // One factor for all channels keeps the hue; towards white all of them meet.
+      const float wanted = curve[static_cast<size_t>(share)];
+      const float factor = wanted / std::max(1.f, light);
+      const float white = std::clamp((wanted - 0.9f * kWhite) / (0.1f * kWhite), 0.f, 1.f);
+      for (int c = 0; c < 3; ++c) {
+        const float v = std::min(255.f, row[c] * factor);
+        row[c] = static_cast<uint8_t>(v + (wanted - v) * white + 0.5f);
+      }
+    }
+  }
+}
+
+}  // namespace burnisher::clean

@@ -1,0 +1,27 @@
+// The bare paper behind the print: how bright it is from place to place, and making it even.
+#pragma once
+
+#include "raster/image.h"
+
+namespace burnisher::clean {
+
+// Brightness of the paper on a grid of cells, each `cell` pixels wide and high; its knots lie in
+// the cells' centres.
+struct Paper {
+  int cell = 16;
+  Field light;       // 0-255
+  double level = 0;  // of the page as a whole: its 60 % quantile
+};
+
+// A high quantile in every cell; cells full of ink or picture are filled from around them, then all
+// is smoothed (after the closing of Gatos, Pratikakis and Perantonis 2006). `text_height`: pixels,
+// sizes the cells; 0: about 20 pixels is assumed.
+Paper paper_of(const Gray& page, double text_height);
+
+// Divides by the paper's brightness and lifts what is nearly as bright as paper to white: shadows,
+// stains and weak show-through go, print keeps its contrast, pictures darker than half of the
+// paper stay. Colours keep their hue.
+void even_out(const Paper& paper, Gray& page);
+void even_out(const Paper& paper, Colour& page);
+
+}  // namespace burnisher::clean

@@ -1,0 +1,89 @@
+#include "clean/borders.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "raster/components.h"
+#include "raster/convert.h"
+
+namespace burnisher::clean {
+namespace {
+
+constexpr double kDark = 0.5;        // of the paper's brightness
+constexpr double kDarkAlong = 0.6;   // share of an edge's length that a band must be dark along
+constexpr double kThinnest = 0.004;  // of the shorter side; thinner bands are left to the ink
+constexpr double kThickest = 0.3;    // of the side across
+constexpr double kReach = 0.9;       // quantile of the band's thickness that is cut off
+constexpr double kMargin = 0.002;    // of the shorter side, cut off beyond that
+
+constexpr double kHoleMm[] = {3.5, 9.5};
+constexpr double kFromEdgeMm = 25;
+
+int paper_brightness(const Gray& small) {
+  std::vector<uint8_t> sorted(small.samples());
+  const auto at = sorted.begin() + static_cast<long>(sorted.size() * 7 / 10);
+  std::nth_element(sorted.begin(), at, sorted.end());
+  return *at;
+}
+
+// How far dark pixels reach in from one edge, row by row (or column by column). Small bright specks
+// in the dark don't end it.
+template <typename At>
+double band_thickness(int along, int across, const At& dark_at) {
+  std::vector<int> reach;
+  int dark_rows = 0;
+  for (int i = 0; i < along; ++i) {
+    int last = 0, bright = 0;
+    for (int k = 0; k < across && bright <= 2; ++k) {
+      if (dark_at(i, k)) {
+        last = k + 1;
+        bright = 0;
+      } else {
+        ++bright;
+      }
+    }
+    if (last > 0) reach.push_back(last);
+    dark_rows += last > 0;
+  }
+  if (dark_rows < kDarkAlong * along) return 0;
+  const auto at = reach.begin() + static_cast<long>(kReach * static_cast<double>(reach.size() - 1));
+  std::nth_element(reach.begin(), at, reach.end());
+  return *at < kThickest * across ? *at : 0;
+}
+
+}  // namespace
+
+Box sheet_of(const Gray& small, int factor) {
+  const double limit = kDark * paper_brightness(small);
+  const int w = small.width(), h = small.height();
+  const auto dark = [&](int x, int y) { return small.row(y)[x] < limit; };
+  const double left = band_thickness(h, w, [&](int i, int k) { return dark(k, i); });
+  const double right = band_thickness(h, w, [&](int i, int k) { return dark(w - 1 - k, i); });
+  const double top = band_thickness(w, h, [&](int i, int k) { return dark(i, k); });
+  const double bottom = band_thickness(w, h, [&](int i, int k) { return dark(i, h - 1 - k); });
+  const double least = kThinnest * std::min(w, h), margin = kMargin * std::min(w, h);
+  const auto cut = [&](double band) { return band > least ? (band + margin) * factor : 0.0; };
+  return {cut(left), cut(top), static_cast<double>(w) * factor - cut(right),
+          static_cast<double>(h) * factor - cut(bottom)};
+}
+
+std::vector<Hole> holes_of(const Gray& small, int factor, double dpi) {
+  const Bitonal dark = to_bitonal(small, static_cast<int>(kDark * paper_brightness(small)));
+  const double mm = dpi / 25.4 / factor;
+  std::vector<Hole> holes;
+  for (const Component& c : components_of(dark).list) {
+    const double across = (c.width() + c.height()) / 2.0;
+    if (across < kHoleMm[0] * mm || across > kHoleMm[1] * mm) continue;
+    const double round = static_cast<double>(c.area) / (0.7854 * c.width() * c.height());
+    const double aspect = static_cast<double>(c.width()) / c.height();
+    if (aspect < 0.8 || aspect > 1.25 || round < 0.88 || round > 1.12) continue;
+    const Point centre = c.box().centre();
+    const double edge =
+        std::min({centre.x, centre.y, small.width() - centre.x, small.height() - centre.y});
+    if (edge > kFromEdgeMm * mm) continue;
+    holes.push_back({centre * factor, across / 2 * factor});
+  }
+  return holes;
+}
+
+}  // namespace burnisher::clean

@@ -1,0 +1,147 @@
+#include "clean/measure.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "raster/convert.h"
+#include "raster/text_scale.h"
+
+namespace burnisher::clean {
+namespace {
+
+constexpr int kMeasureWidth = 1100;  // pixels of the shorter side; enough to measure on
+
+// Paper less ink: the medians of what is lighter and darker than Otsu's threshold.
+double contrast_of(const Gray& small) {
+  const int threshold = otsu_threshold(small);
+  std::vector<int> histogram(256, 0);
+  for (uint8_t v : small.samples()) ++histogram[v];
+  const auto middle = [&](int from, int to) {
+    long total = 0, passed = 0;
+    for (int v = from; v < to; ++v) total += histogram[static_cast<size_t>(v)];
+    for (int v = from; v < to; ++v) {
+      passed += histogram[static_cast<size_t>(v)];
+      if (2 * passed >= total) return v;
+    }
+    return from;
+  };
+  return middle(threshold, 256) - middle(0, threshold);
+}
+
+// Share of cells that hold neither bare paper nor anything like print, but are dark all over or
+// full of middle greys.
+double picture_share_of(const Gray& small, const Box& sheet, double text_height, int factor) {
+  const int cell = std::max(8, static_cast<int>(2 * text_height / factor));
+  std::vector<uint8_t> sorted(small.samples());
+  const auto at = sorted.begin() + static_cast<long>(sorted.size() * 7 / 10);
+  std::nth_element(sorted.begin(), at, sorted.end());
+  const double paper = *at;
+  int cells = 0, pictured = 0;
+  for (int y = static_cast<int>(sheet.y0 / factor); y + cell <= sheet.y1 / factor; y += cell) {
+    for (int x = static_cast<int>(sheet.x0 / factor); x + cell <= sheet.x1 / factor; x += cell) {
+      int toned = 0;
+      for (int j = y; j < y + cell; ++j) {
+        for (int i = x; i < x + cell; ++i) toned += small.row(j)[i] < 0.8 * paper;
+      }
+      ++cells;
+      pictured += toned > 0.75 * cell * cell;
+    }
+  }
+  return cells > 0 ? static_cast<double>(pictured) / cells : 0;
+}
+
+}  // namespace
+
+Standing standing_of(const std::vector<Component>& components, double text_height) {
+  Standing standing;
+  if (text_height <= 0) return standing;
+  std::vector<Point> centres;
+  for (const Component& c : components) {
+    const double longer = std::max(c.width(), c.height()),
+                 shorter = std::min(c.width(), c.height());
+    if (longer > 0.5 * text_height && longer < 3 * text_height && shorter > 0.2 * text_height)
+      centres.push_back(c.box().centre());
+  }
+  if (centres.size() < 20) return standing;
+  std::sort(centres.begin(), centres.end(),
+            [](const Point& a, const Point& b) { return a.y < b.y; });
+  const double reach = 3 * text_height;
+  double beside = 0, above = 0;
+  for (size_t i = 0; i < centres.size(); ++i) {
+    double best = reach, dx = 0, dy = 0;
+    const auto look = [&](size_t k) {
+      const double x = centres[k].x - centres[i].x, y = centres[k].y - centres[i].y;
+      if (std::hypot(x, y) >= best) return;
+      best = std::hypot(x, y);
+      dx = std::fabs(x);
+      dy = std::fabs(y);
+    };
+    for (size_t k = i + 1; k < centres.size() && centres[k].y - centres[i].y < best; ++k) look(k);
+    for (size_t k = i; k-- > 0 && centres[i].y - centres[k].y < best;) look(k);
+    if (best >= reach) continue;
+    if (dx > 1.5 * dy) ++beside;
+    if (dy > 1.5 * dx) ++above;
+  }
+  const double all = beside + above;
+  if (all < 15) return standing;
+  standing.upright = beside >= above;
+  standing.confidence = std::clamp((std::fabs(beside - above) / all - 0.1) / 0.5, 0.0, 1.0);
+  return standing;
+}
+
+double grain_of(const Gray& page) {
+  // Second differences know no slopes; the median of their cells' sizes is the bare paper's.
+  constexpr int kCell = 16;
+  std::vector<double> cells;
+  for (int y = 1; y + kCell < page.height() - 1; y += 4 * kCell) {
+    for (int x = 1; x + kCell < page.width() - 1; x += 2 * kCell) {
+      int sum = 0;
+      for (int j = y; j < y + kCell; j += 2) {
+        const uint8_t *a = page.row(j - 1), *b = page.row(j), *c = page.row(j + 1);
+        for (int i = x; i < x + kCell; ++i) {
+          sum += std::abs(a[i - 1] - 2 * a[i] + a[i + 1] - 2 * (b[i - 1] - 2 * b[i] + b[i + 1]) +
+                          c[i - 1] - 2 * c[i] + c[i + 1]);
+        }
+      }
+      cells.push_back(sum / (kCell * kCell / 2.0));
+    }
+  }
+  if (cells.empty()) return 0;
+  const auto quarter = cells.begin() + static_cast<long>(cells.size() / 4);
+  std::nth_element(cells.begin(), quarter, cells.end());
+  return *quarter * std::sqrt(3.14159265358979 / 2) / 6;
+}
+
+Measure measure(const Gray& gray, double dpi, const MeasureSettings& settings) {
+  Measure m;
+  m.factor = std::max(1, std::min(gray.width(), gray.height()) / kMeasureWidth);
+  m.small = reduced(gray, m.factor);
+  m.sheet = {0, 0, static_cast<double>(gray.width()), static_cast<double>(gray.height())};
+  if (settings.borders) {
+    m.sheet = sheet_of(m.small, m.factor);
+    m.sheet.x1 = m.sheet.x1 > (m.small.width() - 1) * m.factor ? gray.width() : m.sheet.x1;
+    m.sheet.y1 = m.sheet.y1 > (m.small.height() - 1) * m.factor ? gray.height() : m.sheet.y1;
+  }
+  Components found = components_of(binarise(m.small, settings.binarise, dpi / m.factor));
+  const Box inner{m.sheet.x0 / m.factor, m.sheet.y0 / m.factor, m.sheet.x1 / m.factor,
+                  m.sheet.y1 / m.factor};
+  found.list.erase(std::remove_if(found.list.begin(), found.list.end(),
+                                  [&](const Component& c) {
+                                    return c.x0 < inner.x0 || c.y0 < inner.y0 || c.x1 > inner.x1 ||
+                                           c.y1 > inner.y1;
+                                  }),
+                   found.list.end());
+  m.stroke = stroke_width(found.runs) * m.factor;
+  m.components = std::move(found.list);
+  const double height = dominant_height(m.components);
+  m.text_height = height * m.factor;
+  m.contrast = contrast_of(m.small);
+  m.picture_share = picture_share_of(m.small, m.sheet, m.text_height, m.factor);
+  if (settings.spread) {
+    m.gutter = gutter_of(m.small, m.components, height);
+    m.gutter.x *= m.factor;
+  }
+  return m;
+}
+
+}  // namespace burnisher::clean

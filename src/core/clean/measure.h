@@ -1,0 +1,48 @@
+// What can be told of a page from a reduced picture of it, before anything is done to it.
+#pragma once
+
+#include <vector>
+
+#include "clean/binarise.h"
+#include "clean/borders.h"
+#include "clean/skew.h"
+#include "clean/spread.h"
+
+namespace burnisher::clean {
+
+// How the lines of print run.
+struct Standing {
+  bool upright = true;    // along the rows of pixels; false: the page lies on its side
+  double confidence = 0;  // 0-1
+};
+
+// Letters have their nearest neighbours along their line (O'Gorman 1993): how often they are beside
+// rather than above one another, and how much sharper row profiles are than column profiles.
+Standing standing_of(const std::vector<Component>& components, double text_height);
+
+// Standard deviation of the scanner's grain on bare paper, in grey levels (after Immerkaer 1996,
+// on the flattest half of the page only).
+double grain_of(const Gray& page);
+
+struct Measure {
+  int factor = 1;  // the picture was reduced by
+  Gray small;
+  std::vector<Component> components;  // of the reduced picture's ink, within the sheet
+  double text_height = 0;             // pixels of the scan; 0: hardly any text
+  double stroke = 0;                  // width of strokes, pixels of the scan, roughly
+  double contrast = 0;                // paper less ink, grey levels
+  double picture_share = 0;           // of the sheet that is covered by pictures
+  Box sheet;                          // pixels of the scan
+  Gutter gutter;                      // pixels of the scan
+};
+
+struct MeasureSettings {
+  BinariseSettings binarise;
+  bool borders = true;  // look for dark ones
+  bool spread = true;   // look for a gutter
+};
+
+// `gray`: upright. `dpi`: known or assumed.
+Measure measure(const Gray& gray, double dpi, const MeasureSettings& settings);
+
+}  // namespace burnisher::clean

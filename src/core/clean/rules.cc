@@ -1,0 +1,203 @@
+#include "clean/rules.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/statistics.h"
+#include "raster/turn.h"
+
+namespace burnisher::clean {
+namespace {
+
+constexpr double kRun = 2.5;        // text heights: shortest run that may be part of a rule
+constexpr double kShortest = 5;     // text heights: shortest rule
+constexpr double kThickest = 0.45;  // text heights
+constexpr double kSlender = 14;     // length over thickness
+constexpr double kGap = 2.5;        // text heights bridged between pieces of one rule
+constexpr double kCrossing = 1.7;   // runs across longer than this times the thickness are letters
+
+// A stretch of a rule: the middle of its ink from column to column.
+struct Piece {
+  int x0 = 0, x1 = 0;
+  double y0 = 0, y1 = 0;  // middle height at either end
+  double area = 0;
+  int top = 0, bottom = 0;
+};
+
+struct Rule {
+  std::vector<Piece> pieces;  // left to right
+  double thickness = 0;
+  int x0() const { return pieces.front().x0; }
+  int x1() const { return pieces.back().x1; }
+};
+
+// Long runs that touch on neighbouring rows make one piece.
+std::vector<Piece> pieces_of(const std::vector<Run>& runs, double text_height) {
+  std::vector<Run> longs;
+  const int shortest = std::max(12, static_cast<int>(kRun * text_height));
+  for (const Run& run : runs) {
+    if (run.x1 - run.x0 >= shortest) longs.push_back(run);
+  }
+  std::vector<size_t> parent(longs.size());
+  for (size_t i = 0; i < parent.size(); ++i) parent[i] = i;
+  const auto root = [&](size_t i) {
+    while (parent[i] != i) i = parent[i] = parent[parent[i]];
+    return i;
+  };
+  size_t above = 0;
+  for (size_t i = 0; i < longs.size(); ++i) {
+    while (longs[above].y < longs[i].y - 1) ++above;
+    for (size_t k = above; k < i && longs[k].y < longs[i].y; ++k) {
+      if (longs[k].x0 <= longs[i].x1 && longs[i].x0 <= longs[k].x1) parent[root(k)] = root(i);
+    }
+  }
+  std::vector<std::vector<Run>> groups(longs.size());
+  for (size_t i = 0; i < longs.size(); ++i) groups[root(i)].push_back(longs[i]);
+  std::vector<Piece> pieces;
+  for (const auto& group : groups) {
+    if (group.empty()) continue;
+    Piece p{group[0].x0, group[0].x1, 0, 0, 0, group[0].y, group[0].y + 1};
+    for (const Run& run : group) {
+      p.x0 = std::min(p.x0, run.x0);
+      p.x1 = std::max(p.x1, run.x1);
+      p.top = std::min(p.top, run.y);
+      p.bottom = std::max(p.bottom, run.y + 1);
+      p.area += run.x1 - run.x0;
+    }
+    // A level line through the runs, weighted by their length.
+    double sx = 0, sy = 0, sxx = 0, sxy = 0, n = 0;
+    for (const Run& run : group) {
+      const double w = run.x1 - run.x0, x = (run.x0 + run.x1) / 2.0, y = run.y + 0.5;
+      n += w;
+      sx += w * x;
+      sy += w * y;
+      sxx += w * (x * x + w * w / 12);
+      sxy += w * x * y;
+    }
+    const double slope = (sxy - sx * sy / n) / std::max(1e-9, sxx - sx * sx / n);
+    const double middle = sy / n - slope * sx / n;
+    p.y0 = middle + slope * p.x0;
+    p.y1 = middle + slope * p.x1;
+    pieces.push_back(p);
+  }
+  return pieces;
+}
+
+// Pieces that go on one another, over gaps where the scan lost ink or the rule drifts.
+std::vector<Rule> joined(std::vector<Piece> pieces, double text_height) {
+  std::sort(pieces.begin(), pieces.end(),
+            [](const Piece& a, const Piece& b) { return a.x0 < b.x0; });
+  std::vector<Rule> rules;
+  for (const Piece& p : pieces) {
+    Rule* on = nullptr;
+    for (Rule& rule : rules) {
+      const Piece& last = rule.pieces.back();
+      const double gap = p.x0 - last.x1;
+      if (gap > kGap * text_height || gap < -0.5 * (last.x1 - last.x0)) continue;
+      if (std::fabs(p.y0 - last.y1) > 0.2 * text_height + 0.02 * std::max(0.0, gap)) continue;
+      on = &rule;
+    }
+    if (on == nullptr) {
+      rules.emplace_back();
+      on = &rules.back();
+    }
+    on->pieces.push_back(p);
+  }
+  return rules;
+}
+
+bool is_rule(Rule& rule, double text_height) {
+  double area = 0, length = 0, x1 = 0;
+  for (const Piece& p : rule.pieces) {
+    area += p.area;
+    length += p.x1 - p.x0;
+    x1 = std::max<double>(x1, p.x1);
+    if (p.bottom - p.top > std::max(3.0, kThickest * text_height) + 0.01 * (p.x1 - p.x0))
+      return false;
+  }
+  const double reach = x1 - rule.x0();
+  rule.thickness = area / std::max(1.0, length);
+  return reach >= kShortest * text_height &&
+         rule.thickness <= std::max(3.0, kThickest * text_height) &&
+         reach >= kSlender * rule.thickness && length > 0.6 * reach;
+}
+
+// Takes the rule's own pixels, column by column.
+void mark(const Rule& rule, const Bitonal& ink, Bitonal& pixels) {
+  const double limit = kCrossing * rule.thickness + 1.5;
+  for (size_t i = 0; i < rule.pieces.size(); ++i) {
+    const Piece& p = rule.pieces[i];
+    // On to the next piece, so that what is left in the gap goes, too.
+    const bool more = i + 1 < rule.pieces.size();
+    const int end = more ? std::max(p.x1, rule.pieces[i + 1].x0) : p.x1;
+    for (int x = p.x0; x < end; ++x) {
+      double y = p.y0 + (p.y1 - p.y0) * (x - p.x0) / std::max(1, p.x1 - p.x0);
+      if (x >= p.x1)
+        y = p.y1 + (rule.pieces[i + 1].y0 - p.y1) * (x - p.x1) / std::max(1, end - p.x1);
+      const int reach = static_cast<int>(rule.thickness / 2 + 1.5);
+      const int from = std::max(0, static_cast<int>(y) - reach),
+                to = std::min(ink.height() - 1, static_cast<int>(y) + reach);
+      for (int row = from; row <= to; ++row) {
+        if (!ink.ink(x, row)) continue;
+        int top = row, bottom = row + 1;
+        while (top > 0 && ink.ink(x, top - 1) && row - top < 2 * limit) --top;
+        while (bottom < ink.height() && ink.ink(x, bottom) && bottom - row < 2 * limit) ++bottom;
+        if (bottom - top <= limit) {
+          for (int k = top; k < bottom; ++k) pixels.set_ink(x, k, true);
+        }
+        row = bottom;
+      }
+    }
+  }
+}
+
+// Level rules of one picture; upright ones are found in the transposed one.
+std::vector<Rule> level_rules(const std::vector<Run>& runs, double text_height) {
+  std::vector<Rule> rules;
+  for (Rule& rule : joined(pieces_of(runs, text_height), text_height)) {
+    if (is_rule(rule, text_height)) rules.push_back(std::move(rule));
+  }
+  return rules;
+}
+
+Component box_of(const Rule& rule) {
+  Component c{rule.x0(), rule.pieces[0].top, rule.x1(), rule.pieces[0].bottom, 0};
+  for (const Piece& p : rule.pieces) {
+    c.y0 = std::min(c.y0, p.top);
+    c.y1 = std::max(c.y1, p.bottom);
+    c.x1 = std::max(c.x1, p.x1);
+    c.area += static_cast<int>(p.area);
+  }
+  return c;
+}
+
+void add(const Bitonal& more, Bitonal& to) {
+  for (int y = 0; y < to.height(); ++y) {
+    for (int i = 0; i < to.stride(); ++i) to.row(y)[i] |= more.row(y)[i];
+  }
+}
+
+}  // namespace
+
+FoundRules rules_of(const Bitonal& ink, double text_height) {
+  FoundRules found;
+  found.pixels = Bitonal(ink.width(), ink.height());
+  if (text_height <= 0) return found;
+  for (const Rule& rule : level_rules(components_of(ink).runs, text_height)) {
+    mark(rule, ink, found.pixels);
+    found.list.push_back(box_of(rule));
+  }
+  const Bitonal sideways = transposed(ink);
+  Bitonal pixels(sideways.width(), sideways.height());
+  bool any = false;
+  for (const Rule& rule : level_rules(components_of(sideways).runs, text_height)) {
+    mark(rule, sideways, pixels);
+    const Component c = box_of(rule);
+    found.list.push_back({c.y0, c.x0, c.y1, c.x1, c.area});
+    any = true;
+  }
+  if (any) add(transposed(pixels), found.pixels);
+  return found;
+}
+
+}  // namespace burnisher::clean

@@ -1,0 +1,105 @@
+#include "clean/spread.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace burnisher::clean {
+namespace {
+
+constexpr double kLandscape = 1.12;                 // width over height
+constexpr double kFrom = 0.38, kTo = 0.62;          // where the gutter may lie, of the width
+constexpr int kFewestLetters = 60;                  // on either side
+constexpr double kFold = 0.06;                      // darkening at the fold, of the paper
+constexpr double kNarrowBand = 1.2, kWideBand = 4;  // text heights: least, and enough without fold
+
+// Share of the height that letters take in each column of pixels.
+std::vector<double> letters_by_column(const std::vector<Component>& components, double text_height,
+                                      int width) {
+  std::vector<double> cover(static_cast<size_t>(width), 0.0);
+  for (const Component& c : components) {
+    const bool letter = c.height() > 0.5 * text_height && c.height() < 3 * text_height &&
+                        c.width() < 8 * text_height && c.width() > 0.1 * text_height;
+    if (!letter) continue;
+    for (int x = c.x0; x < c.x1; ++x) cover[static_cast<size_t>(x)] += c.height();
+  }
+  return cover;
+}
+
+// Median brightness of the lighter half of each column: the paper in it.
+std::vector<double> paper_by_column(const Gray& small) {
+  std::vector<double> light;
+  std::vector<uint8_t> column;
+  for (int x = 0; x < small.width(); ++x) {
+    column.clear();
+    for (int y = small.height() / 20; y < small.height() * 19 / 20; y += 2)
+      column.push_back(small.row(y)[x]);
+    const auto at = column.begin() + static_cast<long>(column.size() * 7 / 10);
+    std::nth_element(column.begin(), at, column.end());
+    light.push_back(*at);
+  }
+  return light;
+}
+
+struct Band {
+  int x0 = 0, x1 = 0;
+};
+
+// The widest band in the middle with next to no letters.
+Band clear_band(const std::vector<double>& cover, double mean, int width) {
+  Band best;
+  int start = -1;
+  const int from = static_cast<int>(kFrom * width), to = static_cast<int>(kTo * width);
+  for (int x = from; x <= to; ++x) {
+    const bool clear = x < to && cover[static_cast<size_t>(x)] < 0.04 * mean;
+    if (clear && start < 0) start = x;
+    if (!clear && start >= 0) {
+      if (x - start > best.x1 - best.x0) best = {start, x};
+      start = -1;
+    }
+  }
+  return best;
+}
+
+}  // namespace
+
+Gutter gutter_of(const Gray& small, const std::vector<Component>& components, double text_height) {
+  Gutter gutter;
+  const int width = small.width();
+  if (text_height <= 0 || width < kLandscape * small.height()) return gutter;
+  const std::vector<double> cover = letters_by_column(components, text_height, width);
+  const double mean = std::accumulate(cover.begin(), cover.end(), 0.0) / width;
+  const Band band = clear_band(cover, mean, width);
+  if (band.x1 - band.x0 < kNarrowBand * text_height) return gutter;
+  const double middle = (band.x0 + band.x1) / 2.0;
+  int left = 0, right = 0;
+  for (const Component& c : components) {
+    if (c.height() < 0.5 * text_height || c.height() > 3 * text_height) continue;
+    ++(c.x1 < middle ? left : right);
+  }
+  if (std::min(left, right) < kFewestLetters) return gutter;
+  // The fold: darkest place in the band against the paper on both sides of it.
+  const std::vector<double> light = paper_by_column(small);
+  std::vector<double> sorted(light);
+  std::nth_element(sorted.begin(), sorted.begin() + width * 6 / 10, sorted.end());
+  const double paper = sorted[static_cast<size_t>(width * 6 / 10)];
+  const auto first = light.begin() + band.x0, last = light.begin() + band.x1;
+  const auto darkest = std::min_element(first, last);
+  const double fold = (paper - *darkest) / std::max(1.0, paper);
+  const double wide = (band.x1 - band.x0) / text_height;
+  // Facing pages keep their own margins: the band is about as wide as both outer margins together.
+  double first_letter = 0, last_letter = width;
+  for (int x = 0; x < width && cover[static_cast<size_t>(x)] < 0.04 * mean; ++x) first_letter = x;
+  for (int x = width - 1; x > 0 && cover[static_cast<size_t>(x)] < 0.04 * mean; --x)
+    last_letter = x;
+  const double outer = first_letter + (width - last_letter);
+  const bool own_margins = (band.x1 - band.x0) > 0.45 * outer && wide > kWideBand;
+  if (fold < kFold && !own_margins) return gutter;
+  gutter.found = true;
+  gutter.x = fold >= kFold ? static_cast<double>(darkest - light.begin()) + 0.5 : middle;
+  gutter.confidence =
+      std::clamp(0.4 + 3 * std::max(0.0, fold) + 0.1 * (wide - kNarrowBand), 0.0, 1.0);
+  return gutter;
+}
+
+}  // namespace burnisher::clean
