@@ -4,24 +4,18 @@
 
 #include <cmath>
 
-#include "clean/clean.h"
 #include "raster/convert.h"
 #include "raster/turn.h"
-#include "testing/printed_page.h"
+#include "testing/cleaned.h"
 
 namespace burnisher::clean {
 namespace {
 
+using burnisher::testing::cleaned;
+using burnisher::testing::ink_pixels;
 using burnisher::testing::PrintedPage;
 using burnisher::testing::prose;
-
-Scan scan_of(Gray picture, double dpi) {
-  Scan scan;
-  scan.file = "page.png";
-  scan.stated_dpi = dpi;
-  scan.picture = std::move(picture);
-  return scan;
-}
+using burnisher::testing::scan_of;
 
 PrintedPage page_at(double dpi, int lines = 16) {
   const double size = 10.5 / 72 * dpi;
@@ -30,17 +24,11 @@ PrintedPage page_at(double dpi, int lines = 16) {
   return page;
 }
 
-int ink_pixels(const Bitonal& ink) {
-  int count = 0;
-  for (uint8_t byte : ink.bytes()) count += __builtin_popcount(byte);
-  return count;
-}
-
 class Resolutions : public ::testing::TestWithParam<double> {};
 
 TEST_P(Resolutions, ScaleTheTextHeightAndNothingElse) {
   const double dpi = GetParam();
-  const CleanResult result = clean(scan_of(page_at(dpi).picture(1.3), dpi), {});
+  const CleanResult result = cleaned(scan_of(page_at(dpi).picture(1.3), dpi), {});
   EXPECT_NEAR(result.text_height / dpi, 10.5 / 72 * 0.459, 0.012);
   EXPECT_NEAR(result.skew, 1.3, 0.06);
   EXPECT_FALSE(result.blank);
@@ -60,7 +48,7 @@ TEST(CleanCases, FaintTextIsInkAlsoBesideABlackBorder) {
   local.method = BinariseMethod::kLocal;
   CleanSettings settings;
   settings.binarise = local;
-  const CleanResult result = clean(scan_of(std::move(faint), 300), settings);
+  const CleanResult result = cleaned(scan_of(std::move(faint), 300), settings);
   const int expected = ink_pixels(to_bitonal(full, 128));
   EXPECT_NEAR(ink_pixels(result.ink), expected, 0.25 * expected);
 }
@@ -69,7 +57,7 @@ TEST(CleanCases, TurnedAndCrookedAtOnceComesOutStraight) {
   CleanSettings settings;
   settings.turn = 90;
   const Gray upright = page_at(200).picture(-1.7);
-  const CleanResult result = clean(scan_of(turned(upright, 270), 200), settings);
+  const CleanResult result = cleaned(scan_of(turned(upright, 270), 200), settings);
   EXPECT_NEAR(result.skew, -1.7, 0.06);
   // A round trip through the geometry stays within the scan.
   const Point corner =
@@ -81,14 +69,14 @@ TEST(CleanCases, TurnedAndCrookedAtOnceComesOutStraight) {
 TEST(CleanCases, AGivenResolutionIsBelievedWithoutAWord) {
   CleanSettings settings;
   settings.dpi = 240;
-  const CleanResult result = clean(scan_of(page_at(300).picture(), 0), settings);
+  const CleanResult result = cleaned(scan_of(page_at(300).picture(), 0), settings);
   EXPECT_EQ(result.page.dpi, 240);
   EXPECT_FALSE(result.dpi_estimated);
   EXPECT_TRUE(result.notes.empty());
 }
 
 TEST(CleanCases, TheCanvasGrowsSoThatNothingIsCutOff) {
-  const CleanResult result = clean(scan_of(page_at(200).picture(8), 200), {});
+  const CleanResult result = cleaned(scan_of(page_at(200).picture(8), 200), {});
   const Page& page = result.page;
   EXPECT_GT(page.width, 1000);
   const Affine to_page = page.geometry.to_scan.affine().inverse();
@@ -113,22 +101,22 @@ TEST(CleanCases, ColourStaysColour) {
   }
   Scan scan = scan_of(Gray(1, 1), 120);
   scan.picture = std::move(colour);
-  EXPECT_TRUE(std::holds_alternative<Colour>(clean(scan, {}).picture));
+  EXPECT_TRUE(std::holds_alternative<Colour>(cleaned(scan, {}).picture));
 }
 
 TEST(CleanCases, APageOfSpecksIsBlankAndAPageNumberIsNot) {
   PrintedPage specks(1000, 1400);
   for (int i = 0; i < 120; ++i) specks.disc(60 + (i * 577) % 880, 60 + (i * 863) % 1280, 3 + i % 3);
-  EXPECT_TRUE(clean(scan_of(specks.picture(), 200), {}).blank);
+  EXPECT_TRUE(cleaned(scan_of(specks.picture(), 200), {}).blank);
   PrintedPage sideways(900, 1300);
   sideways.print_column(prose(8, 30), 80, 200, 44, 60);
-  EXPECT_FALSE(clean(scan_of(turned(sideways.picture(), 90), 300), {}).blank);
+  EXPECT_FALSE(cleaned(scan_of(turned(sideways.picture(), 90), 300), {}).blank);
 }
 
 TEST(CleanCases, NotesOfTheScanAreKept) {
   Scan scan = scan_of(page_at(300).picture(), 300);
   scan.notes = {"the JPEG data end early"};
-  EXPECT_EQ(clean(scan, {}).notes, scan.notes);
+  EXPECT_EQ(cleaned(scan, {}).notes, scan.notes);
 }
 
 TEST(Turn, FourQuarterTurnsAreNone) {

@@ -1,4 +1,3 @@
-#include "clean/clean.h"
 
 #include <gtest/gtest.h>
 
@@ -9,26 +8,21 @@
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "raster/turn.h"
-#include "testing/printed_page.h"
+#include "testing/cleaned.h"
 
 namespace burnisher::clean {
 namespace {
 
+using burnisher::testing::cleaned;
+using burnisher::testing::ink_pixels;
 using burnisher::testing::PrintedPage;
 using burnisher::testing::prose;
+using burnisher::testing::scan_of;
 
 PrintedPage book_page() {
   PrintedPage page(1400, 1000);
   page.print_column(prose(14, 52), 150, 160, 44, 58);
   return page;
-}
-
-Scan scan_of(Gray picture, double dpi = 300) {
-  Scan scan;
-  scan.file = "page.png";
-  scan.stated_dpi = dpi;
-  scan.picture = std::move(picture);
-  return scan;
 }
 
 Skew measured(const Gray& picture) {
@@ -55,13 +49,13 @@ TEST(Skew, AnEmptyPageHasNone) {
 
 TEST(Clean, AStraightPageIsLeftAloneToThePixel) {
   const Gray picture = book_page().picture();
-  const CleanResult result = clean(scan_of(picture.clone()), {});
+  const CleanResult result = cleaned(scan_of(picture.clone()), {});
   EXPECT_EQ(std::get<Gray>(result.picture).samples(), picture.samples());
   EXPECT_TRUE(result.page.geometry.to_scan.is_identity());
 }
 
 TEST(Clean, ACrookedPageComesOutStraightAndItsPixelsLeadBack) {
-  const CleanResult result = clean(scan_of(book_page().picture(2.0)), {});
+  const CleanResult result = cleaned(scan_of(book_page().picture(2.0)), {});
   EXPECT_NEAR(result.skew, 2.0, 0.05);
   EXPECT_NEAR(measured(std::get<Gray>(result.picture)).degrees, 0, 0.05);
   // The middle of the page is the middle of the scan.
@@ -76,7 +70,7 @@ TEST(Clean, QuarterTurnsMovePixelsWithoutChangingThem) {
   for (const int turn : {90, 180, 270}) {
     CleanSettings settings;
     settings.turn = turn;
-    const CleanResult result = clean(scan_of(turned(upright, 360 - turn)), settings);
+    const CleanResult result = cleaned(scan_of(turned(upright, 360 - turn)), settings);
     EXPECT_EQ(std::get<Gray>(result.picture).samples(), upright.samples()) << turn;
     // Page pixels lead back to the same grey in the scan.
     const Point there = result.page.geometry.to_scan({200.5, 150.5});
@@ -89,17 +83,17 @@ TEST(Clean, QuarterTurnsMovePixelsWithoutChangingThem) {
 TEST(Clean, DeskewCanBeSwitchedOff) {
   CleanSettings settings;
   settings.deskew = false;
-  EXPECT_EQ(clean(scan_of(book_page().picture(2.0)), settings).skew, 0);
+  EXPECT_EQ(cleaned(scan_of(book_page().picture(2.0)), settings).skew, 0);
 }
 
 TEST(Clean, BitonalScansStayBitonal) {
   Scan scan = scan_of(Gray(1, 1));
   scan.picture = to_bitonal(book_page().picture(1.5), 128);
-  EXPECT_TRUE(std::holds_alternative<Bitonal>(clean(scan, {}).picture));
+  EXPECT_TRUE(std::holds_alternative<Bitonal>(cleaned(scan, {}).picture));
 }
 
 TEST(Clean, AMissingResolutionIsEstimatedFromTheTextAndSaid) {
-  const CleanResult result = clean(scan_of(book_page().picture(), 0), {});
+  const CleanResult result = cleaned(scan_of(book_page().picture(), 0), {});
   EXPECT_TRUE(result.dpi_estimated);
   EXPECT_EQ(result.page.dpi, 300);  // 44 pixels an em are about 10.5 points
   ASSERT_EQ(result.notes.size(), 1u);
@@ -107,8 +101,8 @@ TEST(Clean, AMissingResolutionIsEstimatedFromTheTextAndSaid) {
 }
 
 TEST(Clean, BlankPagesAreBlank) {
-  EXPECT_TRUE(clean(scan_of(Gray(800, 1000, 240)), {}).blank);
-  EXPECT_FALSE(clean(scan_of(book_page().picture()), {}).blank);
+  EXPECT_TRUE(cleaned(scan_of(Gray(800, 1000, 240)), {}).blank);
+  EXPECT_FALSE(cleaned(scan_of(book_page().picture()), {}).blank);
 }
 
 TEST(Binarise, OtsuParsTwoPeaks) {

@@ -188,6 +188,13 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
            std::all_of(l.letters.begin(), l.letters.end(),
                        [&](const Component& c) { return c.height() < 0.45 * height; });
   };
+  // Letters that broken neighbours kept from being chained: few, and within the other's height.
+  const auto piece_of = [](const LetterLine& l, const LetterLine& line) {
+    const Box band = box_of(line.letters);
+    return 4 * l.letters.size() <= line.letters.size() &&
+           overlap(l.box.x0, l.box.x1, band.x0, band.x1) > 0.9 * l.box.width() &&
+           overlap(l.box.y0, l.box.y1, band.y0, band.y1) > 0.7 * l.box.height();
+  };
   for (size_t i = 0; i < lines.size();) {
     LetterLine* home = nullptr;
     double nearest = 1e18;
@@ -197,7 +204,7 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
       const Box& to = line.box;
       const double height = median_height(line.letters);
       const bool small = scrap(lines[i]) && box.height() < 0.8 * height;
-      if (!small && !dots(lines[i], to, height)) continue;
+      if (!small && !dots(lines[i], to, height) && !piece_of(lines[i], line)) continue;
       if (overlap(box.x0, box.x1, to.x0, to.x1) < 0.5 * box.width()) continue;
       const double apart = std::max({0.0, box.y0 - to.y1, to.y0 - box.y1});
       if (apart < 0.35 * height && apart < nearest) {

@@ -53,6 +53,39 @@ std::vector<Block> picture_blocks(const std::vector<Component>& parts, double te
   return blocks;
 }
 
+// Rules that cross are one thing, a table's grid or a box: it parts no columns inside.
+std::vector<Component> frames_of(const std::vector<Component>& rules, double text_height) {
+  std::vector<Component> frames;
+  std::vector<bool> seen(rules.size(), false);
+  const double reach = 0.4 * text_height;
+  for (size_t i = 0; i < rules.size(); ++i) {
+    if (seen[i]) continue;
+    std::vector<size_t> group{i};
+    seen[i] = true;
+    for (size_t g = 0; g < group.size(); ++g) {
+      const Component& a = rules[group[g]];
+      for (size_t k = 0; k < rules.size(); ++k) {
+        const Component& b = rules[k];
+        const bool level_a = a.width() > a.height(), level_b = b.width() > b.height();
+        const bool touch = a.x0 - reach < b.x1 && b.x0 - reach < a.x1 && a.y0 - reach < b.y1 &&
+                           b.y0 - reach < a.y1;
+        if (seen[k] || level_a == level_b || !touch) continue;
+        seen[k] = true;
+        group.push_back(k);
+      }
+    }
+    Component frame = rules[i];
+    for (size_t g : group) {
+      frame.x0 = std::min(frame.x0, rules[g].x0);
+      frame.y0 = std::min(frame.y0, rules[g].y0);
+      frame.x1 = std::max(frame.x1, rules[g].x1);
+      frame.y1 = std::max(frame.y1, rules[g].y1);
+    }
+    frames.push_back(frame);
+  }
+  return frames;
+}
+
 std::vector<Block> rule_blocks(const std::vector<Component>& rules) {
   std::vector<Block> blocks;
   for (const Component& c : rules) {
@@ -82,7 +115,8 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
     text_height = heights[heights.size() / 2];
   }
   Sorted sorted = sort_components(found.list, text_height);
-  sorted.rules.insert(sorted.rules.end(), rules.begin(), rules.end());
+  const std::vector<Component> frames = frames_of(rules, text_height);
+  sorted.rules.insert(sorted.rules.end(), frames.begin(), frames.end());
   const std::vector<Block> pictures = picture_blocks(sorted.pictures, text_height);
   const auto in_picture = [&](const Component& c) {
     return std::any_of(pictures.begin(), pictures.end(), [&](const Block& b) {
