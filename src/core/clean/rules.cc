@@ -122,9 +122,31 @@ bool is_rule(Rule& rule, double text_height) {
          reach >= kSlender * rule.thickness && length > 0.6 * reach;
 }
 
-// Takes the rule's own pixels, column by column.
+// The run of ink in column `x` nearest to height `y`, within `reach` of it; empty: none.
+struct Across {
+  int top = 0, bottom = 0;
+};
+Across run_at(const Bitonal& ink, int x, double y, int reach, int longest) {
+  const int centre = static_cast<int>(y);
+  for (int away = 0; away <= reach; ++away) {
+    for (const int row : {centre + away, centre - away}) {
+      if (row < 0 || row >= ink.height() || !ink.ink(x, row)) continue;
+      Across run{row, row + 1};
+      while (run.top > 0 && ink.ink(x, run.top - 1) && row - run.top < longest) --run.top;
+      while (run.bottom < ink.height() && ink.ink(x, run.bottom) && run.bottom - row < longest)
+        ++run.bottom;
+      return run;
+    }
+  }
+  return {};
+}
+
+// Takes the rule's own pixels, column by column. The rule is followed where it drifts off the
+// straight lines its pieces were fitted with.
 void mark(const Rule& rule, const Bitonal& ink, Bitonal& pixels) {
   const double limit = kCrossing * rule.thickness + 1.5;
+  const int reach = static_cast<int>(rule.thickness / 2 + 1.5);
+  double drift = 0;
   for (size_t i = 0; i < rule.pieces.size(); ++i) {
     const Piece& p = rule.pieces[i];
     // On to the next piece, so that what is left in the gap goes, too.
@@ -134,18 +156,28 @@ void mark(const Rule& rule, const Bitonal& ink, Bitonal& pixels) {
       double y = p.y0 + (p.y1 - p.y0) * (x - p.x0) / std::max(1, p.x1 - p.x0);
       if (x >= p.x1)
         y = p.y1 + (rule.pieces[i + 1].y0 - p.y1) * (x - p.x1) / std::max(1, end - p.x1);
-      const int reach = static_cast<int>(rule.thickness / 2 + 1.5);
-      const int from = std::max(0, static_cast<int>(y) - reach),
-                to = std::min(ink.height() - 1, static_cast<int>(y) + reach);
-      for (int row = from; row <= to; ++row) {
-        if (!ink.ink(x, row)) continue;
-        int top = row, bottom = row + 1;
-        while (top > 0 && ink.ink(x, top - 1) && row - top < 2 * limit) --top;
-        while (bottom < ink.height() && ink.ink(x, bottom) && bottom - row < 2 * limit) ++bottom;
-        if (bottom - top <= limit) {
-          for (int k = top; k < bottom; ++k) pixels.set_ink(x, k, true);
-        }
-        row = bottom;
+      const Across run = run_at(ink, x, y + drift, reach, static_cast<int>(2 * limit));
+      if (run.bottom == run.top || run.bottom - run.top > limit) continue;
+      drift += 0.2 * ((run.top + run.bottom) / 2.0 - y - drift);
+      for (int k = run.top; k < run.bottom; ++k) pixels.set_ink(x, k, true);
+    }
+  }
+}
+
+// Where two rules cross, both runs are long: their common square goes with them.
+void mark_crossings(const std::vector<Component>& rules, const Bitonal& ink, Bitonal& pixels) {
+  for (const Component& a : rules) {
+    if (a.width() < a.height()) continue;
+    const double thick_a = static_cast<double>(a.area) / a.width();
+    for (const Component& b : rules) {
+      if (b.width() >= b.height()) continue;
+      const double thick_b = static_cast<double>(b.area) / b.height();
+      const int slack = static_cast<int>(std::max(thick_a, thick_b) / 2 + 2);
+      if (b.x1 + slack < a.x0 || b.x0 - slack > a.x1 || a.y1 + slack < b.y0 || a.y0 - slack > b.y1)
+        continue;
+      for (int y = std::max(1, a.y0 - slack); y < std::min(ink.height() - 1, a.y1 + slack); ++y) {
+        for (int x = std::max(1, b.x0 - slack); x < std::min(ink.width() - 1, b.x1 + slack); ++x)
+          if (ink.ink(x, y)) pixels.set_ink(x, y, true);
       }
     }
   }
@@ -197,6 +229,7 @@ FoundRules rules_of(const Bitonal& ink, double text_height) {
     any = true;
   }
   if (any) add(transposed(pixels), found.pixels);
+  mark_crossings(found.list, ink, found.pixels);
   return found;
 }
 

@@ -146,8 +146,8 @@ TEST(Dewarping, MakesCurledLinesAboutAsLevelAsFlatOnes) {
   const CleanResult bent = cleaned(scan_of(curled(flat, 45)), as_it_is);
   const CleanResult straightened = cleaned(scan_of(curled(flat, 45)));
   EXPECT_GT(straightened.curl, 10);
-  EXPECT_LT(roughness(bent), 0.8 * level);
-  EXPECT_GT(roughness(straightened), 0.93 * level);
+  EXPECT_LT(roughness(bent), 0.96 * level);
+  EXPECT_GT(roughness(straightened), 0.97 * level);
 }
 
 TEST(Dewarping, PositionsLeadBackThroughTheBend) {

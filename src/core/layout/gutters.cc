@@ -177,17 +177,22 @@ std::vector<Box> cut_at_rules(const std::vector<Box>& gutters,
                               const std::vector<Component>& rules) {
   std::vector<Box> cut = gutters;
   for (const Component& rule : rules) {
-    if (rule.width() < 8 * rule.height()) continue;
-    const double y = (rule.y0 + rule.y1) / 2.0;
+    // A grid of rules is far larger across than its ink is thick.
+    const double thickness = static_cast<double>(rule.area) / (rule.width() + rule.height());
+    const bool grid = std::min(rule.width(), rule.height()) > 4 * thickness;
+    if (rule.width() < 8 * rule.height() && !grid) continue;
     for (size_t i = 0; i < cut.size(); ++i) {
       const double centre = (cut[i].x0 + cut[i].x1) / 2;
-      if (centre <= rule.x0 || centre >= rule.x1 || y <= cut[i].y0 || y >= cut[i].y1) continue;
+      if (centre <= rule.x0 || centre >= rule.x1 || rule.y1 <= cut[i].y0 || rule.y0 >= cut[i].y1)
+        continue;
       Box lower = cut[i];
       lower.y0 = rule.y1;
       cut[i].y1 = rule.y0;
-      cut.push_back(lower);
+      if (!lower.empty()) cut.push_back(lower);
     }
   }
+  cut.erase(std::remove_if(cut.begin(), cut.end(), [](const Box& b) { return b.empty(); }),
+            cut.end());
   return cut;
 }
 

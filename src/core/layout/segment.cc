@@ -75,7 +75,9 @@ std::vector<Component> frames_of(const std::vector<Component>& rules, double tex
       }
     }
     Component frame = rules[i];
+    frame.area = 0;
     for (size_t g : group) {
+      frame.area += rules[g].area;
       frame.x0 = std::min(frame.x0, rules[g].x0);
       frame.y0 = std::min(frame.y0, rules[g].y0);
       frame.x1 = std::max(frame.x1, rules[g].x1);
