@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/multiversion.h"
+#include "base/statistics.h"
 #include "raster/blur.h"
 
 namespace burnisher::clean {
@@ -12,24 +13,35 @@ namespace {
 
 constexpr double kCellTextHeights = 0.9;
 constexpr double kBrightShare = 0.8;   // quantile of a cell that is taken as its paper
+constexpr double kDarkShare = 0.03;    // quantile that is taken as its ink
+constexpr double kBrightSigma = 0.84;  // standard deviations of that quantile above the middle
 constexpr double kPaperAtLeast = 0.5;  // of the page's level; darker cells are no paper
-constexpr int kClosing = 2;            // cells to either side that a letter's ink is bridged over
+constexpr int kClosing = 1;            // cells to either side that a letter's ink is bridged over
 constexpr float kWhite = 250;
 constexpr float kNearlyPaper = 0.74f, kSurelyPaper = 0.93f;  // shares of the paper's brightness
 
-float bright_quantile(const Gray& page, int x0, int y0, int x1, int y1) {
-  std::array<uint16_t, 64> histogram{};
+// Quantiles of one cell's grey values, from every other row.
+struct CellLevels {
+  float dark, middle, bright;
+};
+
+CellLevels levels_of(const Gray& page, int x0, int y0, int x1, int y1) {
+  std::array<uint16_t, 256> histogram{};
   int count = 0;
   for (int y = y0; y < y1; y += 2) {
     const uint8_t* row = page.row(y);
-    for (int x = x0; x < x1; x += 2, ++count) ++histogram[row[x] >> 2];
+    for (int x = x0; x < x1; ++x) ++histogram[row[x]];
+    count += x1 - x0;
   }
-  int left = static_cast<int>((1 - kBrightShare) * count);
-  for (size_t v = 64; v-- > 0;) {
-    left -= histogram[v];
-    if (left < 0) return static_cast<float>(4 * v + 2);
+  const int limits[3] = {static_cast<int>(kDarkShare * count), count / 2,
+                         static_cast<int>(kBrightShare * count)};
+  float found[3] = {255, 255, 255};
+  int passed = 0, next = 0;
+  for (size_t v = 0; v < 256 && next < 3; ++v) {
+    passed += histogram[v];
+    while (next < 3 && passed > limits[next]) found[next++] = static_cast<float>(v);
   }
-  return 0;
+  return {found[0], found[1], found[2]};
 }
 
 // The brightest within `reach` cells along rows, then columns.
@@ -126,20 +138,26 @@ Paper paper_of(const Gray& page, double text_height) {
   const int columns = (page.width() + paper.cell - 1) / paper.cell,
             rows = (page.height() + paper.cell - 1) / paper.cell;
   Field cells(columns, rows);
+  paper.darkest = Field(columns, rows);
+  std::vector<double> grains;
   for (int r = 0; r < rows; ++r) {
     for (int c = 0; c < columns; ++c) {
-      cells.row(r)[c] = bright_quantile(page, c * paper.cell, r * paper.cell,
+      const CellLevels cell = levels_of(page, c * paper.cell, r * paper.cell,
                                         std::min(page.width(), (c + 1) * paper.cell),
                                         std::min(page.height(), (r + 1) * paper.cell));
+      cells.row(r)[c] = cell.bright;
+      paper.darkest.row(r)[c] = cell.dark;
+      grains.push_back((cell.bright - cell.middle) / kBrightSigma / std::max(1.f, cell.bright));
     }
   }
+  paper.grain = median(grains);
   std::vector<float> sorted(cells.samples());
   const auto middle = sorted.begin() + static_cast<long>(sorted.size() * 6 / 10);
   std::nth_element(sorted.begin(), middle, sorted.end());
   paper.level = *middle;
   paper.light = widened(widened(cells, kClosing, true), kClosing, false);
   fill_from_around(paper.light, static_cast<float>(kPaperAtLeast * paper.level));
-  gaussian_blur(paper.light, 1.5);
+  gaussian_blur(paper.light, 1.0);
   return paper;
 }
 

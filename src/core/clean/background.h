@@ -10,6 +10,8 @@ namespace burnisher::clean {
 struct Paper {
   int cell = 16;
   Field light;       // 0-255
+  Field darkest;     // 3 % quantile of every cell, as it is: ink where there is any
+  double grain = 0;  // standard deviation of the bare paper, share of its brightness
   double level = 0;  // of the page as a whole: its 60 % quantile
 };
 

@@ -6,17 +6,27 @@
 #include <cstring>
 
 #include "base/multiversion.h"
+#include "clean/background.h"
 #include "raster/blur.h"
 #include "raster/convert.h"
 
 namespace burnisher::clean {
 namespace {
 
-constexpr double kWindowInches = 0.12;  // about three x-heights of 10-point type
-constexpr double kLeastRange = 14;      // grey levels; windows of plain paper stay well below it
-constexpr double kTextShare = 0.85;     // of the windows have less deviation than text has; higher
-                                        // shares see borders and pictures instead of faint text
-constexpr int kCell = 4;                // statistics are kept for cells of 4 x 4 pixels
+constexpr double kWindowInches = 0.12;   // about three x-heights of 10-point type
+constexpr double kLeastRange = 14;       // grey levels; windows of plain paper stay well below it
+constexpr double kTextShare = 0.85;      // of the windows have less deviation than text has; higher
+                                         // shares see borders and pictures instead of faint text
+constexpr double kTextInches = 0.062;    // x-height of 10-point type
+constexpr float kBetween = 0.54f;        // where between paper and ink the limit lies
+constexpr double kLeastDarkness = 0.08;  // darker cells than this may hold ink
+constexpr double kFewestInked =
+    0.003;  // share of the cells; with fewer the page is as good as bare
+constexpr float kDefaultDarkness = 0.5f;
+constexpr float kFaintest = 0.5f;  // of the typical darkness of ink; less is show-through
+constexpr double kGrainFloor = 9;  // standard deviations of the grain
+constexpr double kInkReach = 2.5;  // cells that ink speaks for
+constexpr int kCell = 4;           // statistics are kept for cells of 4 x 4 pixels
 
 // Mean and deviation in a window, on the cell grid.
 struct LocalStatistics {
@@ -80,15 +90,18 @@ float percentile(const Field& field, double share) {
 }
 
 // Limits of one row of cells, spread out over the pixels between their centres.
-void spread_limits(const float* cells, int columns, int width, float* limits) {
-  for (int x = 0; x < std::min(width, kCell / 2); ++x) limits[x] = cells[0];
+void spread_limits(const float* cells, int columns, int cell, int width, float* limits) {
+  for (int x = 0; x < std::min(width, cell / 2); ++x) limits[x] = cells[0];
   for (int c = 0; c + 1 < columns; ++c) {
-    const float step = (cells[c + 1] - cells[c]) / kCell;
-    float* to = limits + c * kCell + kCell / 2;
-    const int count = std::min(kCell, width - (c * kCell + kCell / 2));
-    for (int i = 0; i < count; ++i) to[i] = cells[c] + step * (static_cast<float>(i) + 0.5f);
+    const float step = (cells[c + 1] - cells[c]) / static_cast<float>(cell);
+    const int first = c * cell + cell / 2;
+    const float rest = static_cast<float>(first) + 0.5f - static_cast<float>(c * cell) -
+                       static_cast<float>(cell) / 2;
+    float* to = limits + first;
+    const int count = std::min(cell, width - first);
+    for (int i = 0; i < count; ++i) to[i] = cells[c] + step * (static_cast<float>(i) + rest);
   }
-  for (int x = std::max(0, (columns - 1) * kCell + kCell / 2); x < width; ++x)
+  for (int x = std::max(0, (columns - 1) * cell + cell / 2); x < width; ++x)
     limits[x] = cells[columns - 1];
 }
 
@@ -111,6 +124,30 @@ void pack_row(const uint8_t* below, int width, uint8_t* bits) {
   }
 }
 
+// Ink is what is darker than `limit`, a grid of cells of `cell` pixels, bilinear between their
+// centres.
+Bitonal below_limit(const Gray& page, const Field& limit, int cell) {
+  Bitonal ink(page.width(), page.height());
+  const auto width = static_cast<size_t>(page.width());
+  std::vector<float> upper(width), lower(width);
+  std::vector<uint8_t> below(width);
+  int spread = -1;  // the row of cells that `upper` stands for
+  for (int y = 0; y < page.height(); ++y) {
+    const double at = std::clamp((y + 0.5) / cell - 0.5, 0.0, limit.height() - 1.0);
+    const int row = static_cast<int>(at);
+    if (row != spread) {
+      spread_limits(limit.row(row), limit.width(), cell, page.width(), upper.data());
+      spread_limits(limit.row(std::min(row + 1, limit.height() - 1)), limit.width(), cell,
+                    page.width(), lower.data());
+      spread = row;
+    }
+    threshold_row(page.row(y), upper.data(), lower.data(), static_cast<float>(at - row),
+                  page.width(), below.data());
+    pack_row(below.data(), page.width(), ink.row(y));
+  }
+  return ink;
+}
+
 Bitonal binarise_locally(const Gray& page, double window, double weight) {
   const LocalStatistics s = statistics_of(page, window);
   const double range = std::max<double>(kLeastRange, percentile(s.deviation, kTextShare));
@@ -119,25 +156,54 @@ Bitonal binarise_locally(const Gray& page, double window, double weight) {
     const double share = std::min(1.0, s.deviation.samples()[i] / range);
     limit.samples()[i] = static_cast<float>(s.mean.samples()[i] * (1 - weight * (1 - share)));
   }
-  Bitonal ink(page.width(), page.height());
-  const auto width = static_cast<size_t>(page.width());
-  std::vector<float> upper(width), lower(width);
-  std::vector<uint8_t> below(width);
-  int spread = -1;  // the row of cells that `upper` stands for
-  for (int y = 0; y < page.height(); ++y) {
-    const double at = std::clamp((y + 0.5) / kCell - 0.5, 0.0, limit.height() - 1.0);
-    const int row = static_cast<int>(at);
-    if (row != spread) {
-      spread_limits(limit.row(row), limit.width(), page.width(), upper.data());
-      spread_limits(limit.row(std::min(row + 1, limit.height() - 1)), limit.width(), page.width(),
-                    lower.data());
-      spread = row;
-    }
-    threshold_row(page.row(y), upper.data(), lower.data(), static_cast<float>(at - row),
-                  page.width(), below.data());
-    pack_row(below.data(), page.width(), ink.row(y));
+  return below_limit(page, limit, kCell);
+}
+
+// How much darker than paper the ink is in each cell, as a share; cells without ink take it from
+// around them, so that nothing fainter passes for ink there.
+Field darkness_of(const Paper& paper) {
+  const size_t cells = paper.light.samples().size();
+  Field dark(paper.light.width(), paper.light.height());
+  std::vector<float> inked;
+  for (size_t i = 0; i < cells; ++i) {
+    const float share = 1 - paper.darkest.samples()[i] / std::max(1.f, paper.light.samples()[i]);
+    dark.samples()[i] = std::max(0.f, share);
+    if (share > kLeastDarkness + 3 * paper.grain) inked.push_back(share);
   }
-  return ink;
+  const auto floor_of_grain = static_cast<float>(kGrainFloor * paper.grain);
+  float typical = kDefaultDarkness;
+  if (inked.size() > kFewestInked * cells) {
+    const auto at = inked.begin() + static_cast<long>(inked.size() * 6 / 10);
+    std::nth_element(inked.begin(), at, inked.end());
+    typical = *at;
+  }
+  const float least = std::max(kFaintest * typical, floor_of_grain);
+  // Weighted smoothing: only cells with ink have a say; a little of the typical everywhere.
+  Field weight(dark.width(), dark.height());
+  for (size_t i = 0; i < cells; ++i) {
+    const bool ink = dark.samples()[i] >= least;
+    weight.samples()[i] = ink ? 1.f : 0.f;
+    dark.samples()[i] = ink ? dark.samples()[i] : 0.f;
+  }
+  gaussian_blur(dark, kInkReach);
+  gaussian_blur(weight, kInkReach);
+  for (size_t i = 0; i < cells; ++i) {
+    constexpr float kPrior = 0.02f;
+    dark.samples()[i] =
+        std::max(least, (dark.samples()[i] + kPrior * typical) / (weight.samples()[i] + kPrior));
+  }
+  return dark;
+}
+
+// After the idea of Su, Lu and Tan (2013) that a threshold belongs between ink and paper as they
+// are nearby; both are measured on cells instead of at edges.
+Bitonal binarise_between(const Gray& page, double dpi) {
+  const Paper paper = paper_of(page, kTextInches * dpi);
+  const Field dark = darkness_of(paper);
+  Field limit(dark.width(), dark.height());
+  for (size_t i = 0; i < limit.samples().size(); ++i)
+    limit.samples()[i] = paper.light.samples()[i] * (1 - kBetween * dark.samples()[i]);
+  return below_limit(page, limit, paper.cell);
 }
 
 std::array<double, 256> histogram_of(const Gray& page) {
@@ -150,35 +216,6 @@ std::array<double, 256> histogram_of(const Gray& page) {
     histogram[v] = static_cast<double>(counts[0][v]) + counts[1][v] + counts[2][v] + counts[3][v];
   }
   return histogram;
-}
-
-// Evenly lit: the paper's brightness, block by block, hardly varies and is far from the ink.
-bool evenly_lit(const Gray& page) {
-  const int cell = std::max(8, std::min(page.width(), page.height()) / 24);
-  const Gray small = reduced(page, std::max(1, cell / 8));
-  std::vector<int> brightness;
-  for (int y = 0; y + 8 <= small.height(); y += 8) {
-    for (int x = 0; x + 8 <= small.width(); x += 8) {
-      std::vector<uint8_t> block;
-      for (int j = 0; j < 8; ++j)
-        block.insert(block.end(), small.row(y + j) + x, small.row(y + j) + x + 8);
-      std::nth_element(block.begin(), block.begin() + 51, block.end());
-      brightness.push_back(block[51]);
-    }
-  }
-  if (brightness.size() < 4) return false;
-  std::sort(brightness.begin(), brightness.end());
-  const int low = brightness[brightness.size() / 20],
-            high = brightness[brightness.size() * 19 / 20];
-  const auto histogram = histogram_of(page);
-  const int threshold = otsu_threshold(page);
-  double dark = 0, dark_sum = 0;
-  for (int v = 0; v < threshold; ++v) {
-    dark += histogram[static_cast<size_t>(v)];
-    dark_sum += histogram[static_cast<size_t>(v)] * v;
-  }
-  const double ink = dark > 0 ? dark_sum / dark : 0;
-  return high - low < 0.15 * (low - ink) && low - ink > 80;
 }
 
 }  // namespace
@@ -208,9 +245,8 @@ int otsu_threshold(const Gray& page) {
 }
 
 Bitonal binarise(const Gray& page, const BinariseSettings& settings, double dpi) {
-  const bool global = settings.method == BinariseMethod::kGlobal ||
-                      (settings.method == BinariseMethod::kAuto && evenly_lit(page));
-  if (global) return to_bitonal(page, otsu_threshold(page));
+  if (settings.method == BinariseMethod::kGlobal) return to_bitonal(page, otsu_threshold(page));
+  if (settings.method == BinariseMethod::kAuto) return binarise_between(page, dpi > 0 ? dpi : 300);
   const double window =
       settings.window > 0 ? settings.window : kWindowInches * (dpi > 0 ? dpi : 300);
   return binarise_locally(page, std::max(8.0, window), settings.weight);

@@ -6,7 +6,7 @@
 namespace burnisher::clean {
 
 enum class BinariseMethod {
-  kAuto,    // kGlobal for evenly lit scans with two clear grey peaks, else kLocal
+  kAuto,    // half-way between the paper's and the ink's brightness as they are around each pixel
   kGlobal,  // one threshold for the page (Otsu 1979)
   kLocal,   // a threshold from mean and deviation around each pixel (Sauvola and Pietikainen 2000,
             // with the deviation's range taken from the page as Wolf and Jolion 2004 do)
