@@ -4,13 +4,19 @@
 #include <cmath>
 #include <unordered_map>
 
+#include "base/statistics.h"
+#include "raster/text_scale.h"
+
 namespace burnisher::clean {
 namespace {
 
 constexpr double kAutomaticShare = 1.0 / 3;  // of the text height
-constexpr double kNear = 1.0;                // text heights within which a letter claims a dot
-constexpr double kRowReach = 2.5;            // text heights to the next dot of a leader
-constexpr double kRowDrift = 0.25;
+constexpr double kNear = 4;         // text heights within which letters tell where the line runs
+constexpr double kTouching = 0.13;  // text heights; nearer parts are of a broken letter
+constexpr double kBesideLetter = 0.6;  // text heights from a letter to its full stop or quote
+constexpr double kLeastDot = 0.75, kLeastArea = 0.5;  // strokes' widths, and their square
+constexpr double kRowReach = 2.5;                     // text heights to the next dot of a leader
+constexpr double kRowDrift = 0.15;
 constexpr int kGrain = 2;         // pixels that no letter claims on a fine scan
 constexpr double kFineScan = 12;  // text height from which on that holds
 
@@ -60,8 +66,138 @@ double gap(const Component& a, const Component& b) {
 bool in_row(const Component& a, const Component& b, double text_height) {
   const double dy = (a.y0 + a.y1 - b.y0 - b.y1) / 2.0, dx = (a.x0 + a.x1 - b.x0 - b.x1) / 2.0;
   return std::fabs(dy) < kRowDrift * text_height && std::fabs(dx) > 1 &&
-         std::fabs(dx) < kRowReach * text_height && a.area < 2.5 * b.area && b.area < 2.5 * a.area;
+         std::fabs(dx) < kRowReach * text_height && a.area < 1.8 * b.area && b.area < 1.8 * a.area;
 }
+
+// The line that letters near a dot stand on: heights of its feet and of its small letters' tops.
+struct LocalLine {
+  double feet = 0, tops = 0;
+};
+
+class Judge {
+ public:
+  Judge(const Components& found, double limit, double text_height)
+      : list_(found.list),
+        limit_(limit),
+        h_(text_height),
+        stroke_(std::max(1.0, stroke_width(found.runs))),
+        letters_(list_, 2 * text_height),
+        marks_(list_, 2 * text_height),
+        dots_(list_, 2 * text_height) {
+    for (size_t i = 0; i < list_.size(); ++i) {
+      const Component& c = list_[i];
+      if (c.height() > 0.6 * h_ && c.height() < 6 * h_ && !small(c))
+        letters_.add(static_cast<int>(i));
+      else if (!small(c))
+        marks_.add(static_cast<int>(i));
+      if (small(c)) dots_.add(static_cast<int>(i));
+    }
+  }
+
+  bool is_speck(const Component& c) const {
+    if (!small(c)) return false;
+    if (h_ >= kFineScan && c.area <= kGrain) return true;
+    if (part_of_letter(c) || in_leader(c)) return false;
+    const bool dot_like = std::max(c.width(), c.height()) >= kLeastDot * stroke_ &&
+                          c.area >= kLeastArea * stroke_ * stroke_;
+    return !dot_like || !where_marks_stand(c);
+  }
+
+ private:
+  bool small(const Component& c) const { return c.width() <= limit_ && c.height() <= limit_; }
+
+  bool part_of_letter(const Component& c) const {
+    const double near = std::max(1.0, kTouching * h_);
+    return letters_.any(c, near, [&](const Component& l) { return gap(c, l) <= near; });
+  }
+
+  // In the letters' lines: on the feet beside a letter, above or beside its top, above another dot.
+  bool where_marks_stand(const Component& c) const {
+    const double x = (c.x0 + c.x1) / 2.0, y = (c.y0 + c.y1) / 2.0;
+    return letters_.any(c, kNear * h_, [&](const Component& l) {
+      if (std::max({0, c.x0 - l.x1, l.x0 - c.x1}) > kBesideLetter * h_) return false;
+      const LocalLine line = line_at(l);
+      const double beside =
+          std::max({0.0, c.x0 - static_cast<double>(l.x1), static_cast<double>(l.x0) - c.x1});
+      const bool full_stop =
+          std::fabs(c.y1 - line.feet) < 0.16 * h_ || (c.y0 < line.feet && c.y1 > line.feet);
+      if (full_stop && beside < kBesideLetter * h_ && l.y1 > line.feet - 0.4 * h_) return true;
+      // Dots of i and j, accents: over the letter, not far.
+      const bool over = x > l.x0 - 0.2 * h_ && x < l.x1 + 0.2 * h_ && c.y1 <= l.y0 + 0.15 * h_ &&
+                        l.y0 - c.y1 < 0.5 * h_ && y > line.tops - 1.1 * h_;
+      if (over) return true;
+      // Under the hovering body of an exclamation or question mark.
+      const bool under = x > l.x0 && x < l.x1 && l.height() > 0.85 * h_ &&
+                         l.y1 < line.feet - 0.15 * h_ && c.y0 >= l.y1 && c.y0 - l.y1 < 0.5 * h_;
+      if (under) return true;
+      const bool quote = beside > 0 && beside < 0.5 * h_ && c.height() > 1.3 * c.width() &&
+                         c.y1 < line.tops + 0.35 * h_ && c.y0 > line.tops - 0.9 * h_;
+      return quote || has_partner(c, line);
+    });
+  }
+
+  // The upper dot of a colon or semicolon: right above another dot or a comma at the feet.
+  bool has_partner(const Component& c, const LocalLine& line) const {
+    if (std::fabs(c.y0 - line.tops) > 0.35 * h_) return false;
+    const auto below = [&](const Component& d) {
+      return d.y0 > c.y1 && std::fabs((c.x0 + c.x1 - d.x0 - d.x1) / 2.0) < 0.2 * h_ &&
+             d.width() < 2 * c.width() && d.height() < 0.9 * h_ && d.height() > 0.6 * c.height() &&
+             d.y1 > line.feet - 0.25 * h_ && d.y0 < line.feet;
+    };
+    return dots_.any(c, 1.2 * h_, below) || marks_.any(c, 1.2 * h_, below) ||
+           letters_.any(c, 1.2 * h_, below);
+  }
+
+  // The place of the next dot of a leader beyond `c` as seen from `from`; 0: there is none.
+  double next_in_row(const Component& c, int direction, const Component** found) const {
+    double nearest = 0;
+    dots_.any(c, kRowReach * h_, [&](const Component& d) {
+      const double dx = direction * (d.x0 + d.x1 - c.x0 - c.x1) / 2.0;
+      if (dx > 0 && in_row(c, d, h_) && (nearest == 0 || dx < nearest)) {
+        nearest = dx;
+        *found = &d;
+      }
+      return false;
+    });
+    return nearest;
+  }
+
+  // Dots of like size, evenly spaced on one level: at least two others.
+  bool in_leader(const Component& c) const {
+    if (h_ >= kFineScan && c.height() < 0.08 * h_) return false;
+    const auto even = [](double a, double b) {
+      return a > 0 && b > 0 && std::fabs(a - b) < 0.2 * std::max(a, b) + 1;
+    };
+    const Component *before = nullptr, *after = nullptr, *beyond = nullptr;
+    const double back = next_in_row(c, -1, &before), on = next_in_row(c, 1, &after);
+    if (even(back, on)) return true;
+    return (before != nullptr && even(back, next_in_row(*before, -1, &beyond))) ||
+           (after != nullptr && even(on, next_in_row(*after, 1, &beyond)));
+  }
+
+  // From the letters around one: the medians of their feet and tops.
+  LocalLine line_at(const Component& letter) const {
+    std::vector<int> feet, tops;
+    letters_.any(letter, kNear * h_, [&](const Component& l) {
+      if (overlap(l.y0, l.y1, letter.y0, letter.y1) > 0.4 * std::min(l.height(), letter.height()) &&
+          std::max(l.x0 - letter.x1, letter.x0 - l.x1) < kNear * h_) {
+        feet.push_back(l.y1);
+        tops.push_back(l.y0);
+      }
+      return false;
+    });
+    // Descenders hang below: a little less than the middle one.
+    const auto lower = feet.begin() + static_cast<long>(feet.size() * 2 / 5);
+    std::nth_element(feet.begin(), lower, feet.end());
+    const double foot = *lower;
+    // Ascenders are as many as small letters in some words: tops from the feet's own distance.
+    return {foot, std::max(median(tops), foot - 1.15 * h_)};
+  }
+
+  const std::vector<Component>& list_;
+  double limit_, h_, stroke_;
+  Grid letters_, marks_, dots_;  // marks: commas, hyphens, accents larger than a speck
+};
 
 }  // namespace
 
@@ -69,40 +205,11 @@ int despeckle(const DespeckleSettings& settings, double text_height, Bitonal& in
   const double limit = settings.size >= 0 ? settings.size : kAutomaticShare * text_height;
   if (limit <= 0 || text_height <= 0) return 0;
   const Components found = components_of(ink);
-  const std::vector<Component>& list = found.list;
-  Grid letters(list, 2 * text_height), dots(list, 2 * text_height);
-  const auto small = [&](const Component& c) { return c.width() <= limit && c.height() <= limit; };
-  for (size_t i = 0; i < list.size(); ++i) {
-    const Component& c = list[i];
-    if (c.height() > 0.6 * text_height && c.height() < 6 * text_height && !small(c))
-      letters.add(static_cast<int>(i));
-    if (small(c)) dots.add(static_cast<int>(i));
-  }
-  std::vector<bool> gone(list.size(), false);
+  const Judge judge(found, limit, text_height);
+  std::vector<bool> gone(found.list.size(), false);
   int count = 0;
-  for (size_t i = 0; i < list.size(); ++i) {
-    const Component& c = list[i];
-    if (!small(c)) continue;
-    const bool grain = c.area <= kGrain && text_height >= kFineScan;
-    const double near = kNear * text_height;
-    const bool claimed =
-        !grain && letters.any(c, near, [&](const Component& l) { return gap(c, l) <= near; });
-    if (claimed) continue;
-    bool before = false, after = false;
-    dots.any(c, kRowReach * text_height, [&](const Component& d) {
-      if (in_row(c, d, text_height)) (d.x0 < c.x0 ? before : after) = true;
-      return before && after;
-    });
-    const bool leader =
-        !grain && (before || after) && c.height() >= 0.08 * text_height &&
-        dots.any(c, kRowReach * text_height, [&](const Component& d) {
-          return in_row(c, d, text_height) &&
-                 (before && after ? true
-                                  : dots.any(d, kRowReach * text_height, [&](const Component& e) {
-                                      return &e != &c && &e != &d && in_row(d, e, text_height);
-                                    }));
-        });
-    gone[i] = !leader;
+  for (size_t i = 0; i < found.list.size(); ++i) {
+    gone[i] = judge.is_speck(found.list[i]);
     count += gone[i];
   }
   erase(found, gone, ink);

@@ -11,10 +11,10 @@ struct DespeckleSettings {
 };
 
 // Takes specks out of `ink` and returns their number. A component no wider and no higher than the
-// limit goes, unless a letter-like component is within one text height of it (it may be its dot,
-// accent or full stop), or at least two others of its kind stand in a row with it (leaders,
-// ellipses). Components of one or two pixels go even beside letters, never a dot of that size on a
-// coarse scan, whose letters are under 12 pixels high.
+// limit goes, unless it is about as large as a dot is in strokes of this width and stands where
+// marks stand (on the feet of the letters beside it, over a letter, at the tops like a quotation
+// mark, over another dot like a colon), or it nearly touches a letter (part of a broken one), or
+// at least two others of its kind stand in a row with it (leaders, ellipses).
 int despeckle(const DespeckleSettings& settings, double text_height, Bitonal& ink);
 
 }  // namespace burnisher::clean
