@@ -23,6 +23,7 @@ struct Context {
 };
 
 void add_run(CLI::App& app, Context& context);
+void add_survey(CLI::App& app, Context& context);
 void add_clean(CLI::App& app, Context& context);
 void add_segment(CLI::App& app, Context& context);
 void add_recognise(CLI::App& app, Context& context);

@@ -21,6 +21,7 @@ int main(int argc, char** argv) {
   app.footer("`burnisher COMMAND --help` tells more about a command and gives an example.");
   cli::Context context;
   cli::add_run(app, context);
+  cli::add_survey(app, context);
   cli::add_clean(app, context);
   cli::add_segment(app, context);
   cli::add_recognise(app, context);

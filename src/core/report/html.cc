@@ -1,0 +1,53 @@
+#include "report/html.h"
+
+#include <fmt/core.h>
+
+#include "base/base64.h"
+#include "raster/jpeg.h"
+#include "raster/png.h"
+
+namespace burnisher::report {
+
+std::string escaped(const std::string& text) {
+  std::string out;
+  for (char c : text) {
+    if (c == '&')
+      out += "&amp;";
+    else if (c == '<')
+      out += "&lt;";
+    else if (c == '>')
+      out += "&gt;";
+    else if (c == '"')
+      out += "&quot;";
+    else
+      out += c;
+  }
+  return out;
+}
+
+std::string html_page(const std::string& title, const std::string& style, const std::string& body) {
+  return fmt::format(
+      "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n"
+      "<meta name=\"viewport\" content=\"width=device-width\">\n<title>{}</title>\n<style>\n"
+      "body {{ font: 15px/1.45 'DejaVu Sans', Verdana, sans-serif; margin: 1.5rem; color: #222; "
+      "background: #faf9f6; }}\nh1 {{ font-size: 1.35rem; font-weight: 600; }}\n"
+      "img {{ display: block; max-width: 100%; }}\n{}</style>\n</head>\n<body>\n{}</body>\n"
+      "</html>\n",
+      escaped(title), style, body);
+}
+
+std::string html_picture(const Picture& picture, const std::string& alt) {
+  std::vector<uint8_t> bytes = write_png(picture, 0);
+  const char* type = "png";
+  if (const auto* gray = std::get_if<Gray>(&picture)) {
+    std::vector<uint8_t> jpeg = write_jpeg(*gray, 72);
+    if (2 * jpeg.size() < bytes.size()) {
+      bytes = std::move(jpeg);
+      type = "jpeg";
+    }
+  }
+  return fmt::format("<img src=\"data:image/{};base64,{}\" width=\"{}\" height=\"{}\" alt=\"{}\">",
+                     type, base64(bytes), width_of(picture), height_of(picture), escaped(alt));
+}
+
+}  // namespace burnisher::report

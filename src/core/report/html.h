@@ -1,0 +1,19 @@
+// What all HTML reports share: one self-contained page that needs no network.
+#pragma once
+
+#include <string>
+
+#include "raster/image.h"
+
+namespace burnisher::report {
+
+// `text` with the characters that mean something in HTML replaced.
+std::string escaped(const std::string& text);
+
+// The page round `body`, with the common look and `style` added to it.
+std::string html_page(const std::string& title, const std::string& style, const std::string& body);
+
+// An <img> with the picture inside, as PNG, or as JPEG when that is smaller by far.
+std::string html_picture(const Picture& picture, const std::string& alt);
+
+}  // namespace burnisher::report
