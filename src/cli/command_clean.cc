@@ -4,72 +4,233 @@
 #include <map>
 #include <mutex>
 
+#include "base/error.h"
 #include "base/files.h"
 #include "cli/commands.h"
+#include "cli/recipes.h"
 #include "page/page_xml.h"
 #include "raster/png.h"
 #include "raster/tiff.h"
+#include "report/comparison.h"
+#include "run/upright.h"
 
 namespace burnisher::cli {
 namespace {
 
+namespace fs = std::filesystem;
+
 struct CleanOptions {
-  std::vector<std::string> inputs;
-  std::string folder, pages, form = "page";
-  int threads = 0;
+  std::vector<std::string> inputs, sheets;
+  std::string folder, pages, form = "page", picture = "png", turn = "auto", vary, model;
+  int threads = 0, try_page = 0;
   bool overwrite = false;
   clean::CleanSettings settings;
   ScanLimits limits;
 };
 
-// Rows of clean.tsv by input and page, whatever order the pages are finished in.
-using Rows = std::map<std::pair<std::string, int>, std::string>;
+// What one scan came to.
+struct Cleaned {
+  int turn = 0;
+  double turn_confidence = 0;
+  std::vector<clean::CleanResult> pages;
+};
+
+// By input, page and side, whatever order the pages are finished in.
+template <typename T>
+using InOrder = std::map<std::tuple<std::string, int, int>, T>;
 
 const char* const kHeader =
-    "file\tpage\twidth\theight\tdpi\tdpi_estimated\tskew\tskew_confidence\ttext_"
-    "height\tspecks\tink_share\tblank\tnotes\n";
+    "file\tpage\tside\twidth\theight\tdpi\tdpi_estimated\torientation\torientation_confidence\tskew"
+    "\tskew_confidence\tcurl\tcropped\tinverse\tx_height\tholes\tspecks\trules\tbridges\tink_"
+    "share\t"
+    "blank\tnotes\n";
 
-std::string row_of(const Scan& scan, const clean::CleanResult& r) {
-  std::string notes;
-  for (const std::string& note : r.notes) notes += (notes.empty() ? "" : "; ") + note;
-  return fmt::format("{}\t{}\t{}\t{}\t{:.1f}\t{}\t{:.2f}\t{:.2f}\t{:.1f}\t{}\t{:.4f}\t{}\t{}\n",
-                     scan.file, scan.page, r.page.width, r.page.height, r.page.dpi,
-                     r.dpi_estimated ? "yes" : "no", r.skew, r.skew_confidence, r.text_height,
-                     r.specks, r.ink_share, r.blank ? "yes" : "no", notes);
+std::string yes(bool v) {
+  return v ? "yes" : "no";
 }
 
-void write_bitonal(const std::string& path, const Bitonal& ink, double dpi, bool overwrite) {
+std::string row_of(const Cleaned& scan, const clean::CleanResult& r) {
+  std::string notes;
+  for (const std::string& note : r.notes) notes += (notes.empty() ? "" : "; ") + note;
+  const char* sides[] = {"", "left", "right"};
+  return fmt::format(
+      "{}\t{}\t{}\t{}\t{}\t{:.1f}\t{}\t{}\t{:.2f}\t{:.3f}\t{:.2f}\t{:.1f}\t{}\t{}\t{:.1f}\t{}\t{}\t"
+      "{}\t{}\t{:.5f}\t{}\t{}\n",
+      r.page.file, r.page.number, sides[r.page.part], r.page.width, r.page.height, r.page.dpi,
+      yes(r.dpi_estimated), scan.turn, scan.turn_confidence, r.skew, r.skew_confidence, r.curl,
+      yes(r.cropped), yes(r.inverse), r.text_height, r.holes, r.specks, r.rules.size(), r.bridges,
+      r.ink_share, yes(r.blank), notes);
+}
+
+void write_picture(const std::string& path, const Picture& picture, double dpi, bool overwrite) {
   PendingFile file(path, overwrite);
-  const Picture picture = ink.clone();
   write_tiff(file.temporary_path(), picture, dpi);
   file.keep();
 }
 
+class Cleaner {
+ public:
+  Cleaner(CleanOptions& options, Context& context) : o_(options), context_(context) {
+    if (o_.settings.dpi > 0) o_.limits.pdf_dpi = o_.settings.dpi;
+    if (o_.turn != "auto") o_.settings.turn = std::stoi(o_.turn);
+    if (o_.turn == "auto") {
+      // Without a model the pages are taken as they stand.
+      const std::string model = o_.model.empty() ? shipped_model() : o_.model;
+      if (model.empty())
+        context.console.warn("no model was found beside the program: pages are not turned upright");
+      else
+        recogniser_ = std::make_unique<recognise::Recogniser>(model);
+    }
+  }
+
+  Cleaned clean(const Scan& scan, const clean::CleanSettings& settings, bool keep_steps) const {
+    Cleaned result;
+    if (recogniser_ == nullptr) {
+      result.turn = settings.turn;
+      result.pages = clean::clean(scan, settings, keep_steps);
+      return result;
+    }
+    run::UprightScan upright =
+        run::clean_and_segment(scan, *recogniser_, settings, {}, {}, {}, keep_steps);
+    result.turn = upright.turn;
+    result.turn_confidence = upright.confidence;
+    result.pages = std::move(upright.pages);
+    for (clean::CleanResult& page : result.pages) page.page.blocks.clear();
+    return result;
+  }
+
+  int all() {
+    fs::create_directories(o_.folder);
+    const int code = for_each_page(o_.inputs, o_.pages, o_.limits, o_.threads, context_,
+                                   [&](const ScanFile& file, int number) { one(file, number); });
+    std::string table = kHeader;
+    for (const auto& [key, row] : rows_) table += row;
+    if (code != kNothing) write_file((fs::path(o_.folder) / "clean.tsv").string(), table);
+    std::vector<report::Comparison> comparisons;
+    for (auto& [key, comparison] : comparisons_) comparisons.push_back(std::move(comparison));
+    write_sheets(comparisons);
+    return code;
+  }
+
+  // One page with several values of one setting.
+  int tried() {
+    if (o_.vary.empty() || o_.sheets.empty())
+      throw SettingsError(
+          "--try needs --vary KEY=VALUE,VALUE... with the setting to try, and --sheet FILE for the "
+          "comparison");
+    const size_t equals = o_.vary.find('=');
+    if (equals == std::string::npos)
+      throw SettingsError("--vary " + o_.vary + ": wanted is KEY=VALUE,VALUE as in specks=2px,4px");
+    const std::string key = o_.vary.substr(0, equals);
+    report::Comparison comparison;
+    int code = for_each_page(
+        {o_.inputs.front()}, std::to_string(o_.try_page), o_.limits, 1, context_,
+        [&](const ScanFile& file, int number) {
+          const Scan scan = file.read(number);
+          std::vector<report::Variant> variants;
+          for (const std::string& value : split(o_.vary.substr(equals + 1))) {
+            clean::CleanSettings settings = varied(key, value);
+            variants.push_back({key + " = " + value, {}});
+            variants.back().cleaned = std::move(clean(scan, settings, false).pages.front());
+          }
+          comparison = {fmt::format("{}, page {}: {}", file.path(), number, o_.vary),
+                        report::panels_of(variants)};
+        });
+    if (code == kNothing) {
+      context_.console.warn(fmt::format("{} has no page {}", o_.inputs.front(), o_.try_page));
+      return code;
+    }
+    std::vector<report::Comparison> one;
+    one.push_back(std::move(comparison));
+    write_sheets(one);
+    return code;
+  }
+
+ private:
+  void one(const ScanFile& file, int number) {
+    const Scan scan = file.read(number);
+    const bool keep_steps = !o_.sheets.empty();
+    const Cleaned cleaned = clean(scan, o_.settings, keep_steps);
+    for (const clean::CleanResult& r : cleaned.pages) {
+      const std::string name = page_name(file, number) + side_suffix(r.page.part);
+      write_page(r, name);
+      const std::lock_guard<std::mutex> lock(guard_);
+      const std::tuple key{scan.file, scan.page, r.page.part};
+      rows_[key] = row_of(cleaned, r);
+      if (keep_steps) comparisons_[key] = {name, report::panels_of(scan, r)};
+      if (cleaned.turn != 0)
+        context_.console.say(
+            fmt::format("{}: turned by {} degrees counter-clockwise", name, cleaned.turn));
+      for (const std::string& note : r.notes) context_.console.say(name + ": " + note);
+    }
+  }
+
+  void write_page(const clean::CleanResult& r, const std::string& name) {
+    const std::string base = fs::path(o_.folder) / name;
+    std::string image;
+    if (o_.form != "page") {
+      image = name + (o_.form == "both" && o_.picture == "tiff" ? "-ink.tif" : ".tif");
+      const Picture ink = r.ink.clone();
+      write_picture((fs::path(o_.folder) / image).string(), ink, r.page.dpi, o_.overwrite);
+    }
+    if (o_.form != "bitonal") {
+      image = name + (o_.picture == "tiff" ? ".tif" : ".png");
+      if (o_.picture == "tiff")
+        write_picture(base + ".tif", r.picture, r.page.dpi, o_.overwrite);
+      else
+        write_file(base + ".png", write_png(r.picture, r.page.dpi), o_.overwrite);
+    }
+    write_file(base + ".xml", write_page_xml(r.page, image), o_.overwrite);
+  }
+
+  // The settings with one of them changed, by the same options that the command has.
+  clean::CleanSettings varied(const std::string& key, const std::string& value) const {
+    clean::CleanSettings settings = o_.settings;
+    CLI::App parser("settings");
+    add_cleaning(parser, settings);
+    const CLI::Option* option = parser.get_option_no_throw("--" + key);
+    if (option == nullptr)
+      throw SettingsError("--vary " + key + ": there is no setting of that name");
+    const bool flag = option->get_expected_min() == 0;
+    try {
+      if (!flag) parser.parse("--" + key + "=" + value);
+      if (flag && value == "true") parser.parse("--" + key);
+    } catch (const CLI::ParseError& wrong) {
+      throw SettingsError(fmt::format("--vary {}={}: {}", key, value, wrong.what()));
+    }
+    return settings;
+  }
+
+  void write_sheets(const std::vector<report::Comparison>& comparisons) {
+    for (const std::string& path : o_.sheets) {
+      if (fs::path(path).extension() == ".png") {
+        const Picture picture = report::comparison_picture(comparisons);
+        write_file(path, write_png(picture, 0), o_.overwrite);
+      } else {
+        write_file(path, report::comparison_html(comparisons), o_.overwrite);
+      }
+      context_.console.say("written: " + path);
+    }
+  }
+
+  CleanOptions& o_;
+  Context& context_;
+  std::unique_ptr<recognise::Recogniser> recogniser_;
+  std::mutex guard_;
+  InOrder<std::string> rows_;
+  InOrder<report::Comparison> comparisons_;
+};
+
 int clean_all(CleanOptions& o, Context& context) {
-  std::filesystem::create_directories(o.folder);
-  const std::filesystem::path folder(o.folder);
-  std::mutex guard;
-  Rows rows;
-  if (o.settings.dpi > 0) o.limits.pdf_dpi = o.settings.dpi;
-  const int code = for_each_page(
-      o.inputs, o.pages, o.limits, o.threads, context, [&](const ScanFile& file, int number) {
-        const Scan scan = file.read(number);
-        const clean::CleanResult r = std::move(clean::clean(scan, o.settings).front());
-        const std::string base = folder / page_name(file, number);
-        if (o.form != "bitonal")
-          write_file(base + ".png", write_png(r.picture, r.page.dpi), o.overwrite);
-        if (o.form != "page") write_bitonal(base + ".tif", r.ink, r.page.dpi, o.overwrite);
-        const std::string image = page_name(file, number) + (o.form == "bitonal" ? ".tif" : ".png");
-        write_file(base + ".xml", write_page_xml(r.page, image), o.overwrite);
-        const std::lock_guard<std::mutex> lock(guard);
-        rows[{scan.file, scan.page}] = row_of(scan, r);
-        for (const std::string& note : r.notes)
-          context.console.say(page_name(file, number) + ": " + note);
-      });
-  std::string table = kHeader;
-  for (const auto& [key, row] : rows) table += row;
-  if (code != kNothing) write_file((folder / "clean.tsv").string(), table);
-  return code;
+  for (const std::string& path : o.sheets) {
+    const std::string ending = fs::path(path).extension();
+    if (ending != ".html" && ending != ".png")
+      throw SettingsError("--sheet " + path + ": the ending says what to write, .html or .png");
+  }
+  if (o.folder.empty() && o.try_page == 0)
+    throw SettingsError("say where the pages go: --out-dir DIR");
+  Cleaner cleaner(o, context);
+  return o.try_page > 0 ? cleaner.tried() : cleaner.all();
 }
 
 }  // namespace
@@ -79,13 +240,27 @@ void add_clean(CLI::App& app, Context& context) {
   auto o = std::make_shared<CleanOptions>();
   command->add_option("input", o->inputs, "pictures, PDFs, folders of them")->required();
   command->add_option("--out-dir", o->folder, "NAME.png, NAME.tif, NAME.xml and clean.tsv go here")
-      ->required()
       ->type_name("DIR");
   command
       ->add_option("--form", o->form,
-                   "page (gray or colour as scanned, PNG), bitonal (TIFF G4), or both")
+                   "page (gray or colour as scanned), bitonal (TIFF, Group 4), or both")
       ->check(CLI::IsMember({"page", "bitonal", "both"}))
       ->capture_default_str();
+  command->add_option("--picture", o->picture, "file type of gray and colour pages")
+      ->check(CLI::IsMember({"png", "tiff"}))
+      ->capture_default_str();
+  command
+      ->add_option("--sheet", o->sheets,
+                   "before and after, step by step, with a magnified detail (.html or .png)")
+      ->type_name("FILE")
+      ->take_all();
+  command
+      ->add_option("--try", o->try_page,
+                   "don't clean: show this page with the values of --vary side by side in --sheet")
+      ->check(CLI::PositiveNumber)
+      ->type_name("PAGE");
+  command->add_option("--vary", o->vary, "a setting and the values to try, as in specks=0,2px,4px")
+      ->type_name("KEY=VALUES");
   command->add_option("--pages", o->pages, "pages of every input file, as in 3-7,12")
       ->type_name("RANGE");
   command
@@ -93,14 +268,19 @@ void add_clean(CLI::App& app, Context& context) {
       ->check(CLI::Range(1, 1024));
   command->add_flag("--overwrite", o->overwrite, "replace files that are there already");
   command
-      ->add_option("--turn", o->settings.turn,
-                   "turn every page counter-clockwise by 0, 90, 180 or 270 degrees")
-      ->check(CLI::IsMember({0, 90, 180, 270}))
+      ->add_option("--turn", o->turn,
+                   "turn every page counter-clockwise by 0, 90, 180 or 270 degrees; auto: see by "
+                   "reading a few lines")
+      ->check(CLI::IsMember({"auto", "0", "90", "180", "270"}))
       ->capture_default_str();
+  add_recipe(*command);
   add_cleaning(*command, o->settings);
   add_limits(*command, o->limits);
+  add_model(*command, o->model);
   add_quiet(*command, context);
-  command->footer("Example:\n  burnisher clean box3.tif --out-dir pages --form both");
+  command->footer(
+      "Examples:\n  burnisher clean box3.tif --out-dir pages --form both --sheet pages.html\n"
+      "  burnisher clean box3.tif --try 4 --vary specks=0,2px,4px --sheet specks.html");
   command->callback(
       [o, &context] { context.action = [o, &context] { return clean_all(*o, context); }; });
 }

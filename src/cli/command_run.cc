@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "cli/commands.h"
+#include "cli/recipes.h"
 #include "run/run.h"
 
 namespace burnisher::cli {
@@ -134,6 +135,7 @@ void add_run(CLI::App& app, Context& context) {
           "turn every page counter-clockwise by 0, 90, 180 or 270 degrees; auto: see by reading")
       ->check(CLI::IsMember({"auto", "0", "90", "180", "270"}))
       ->capture_default_str();
+  add_recipe(*command);
   add_cleaning(*command, s.clean);
   add_limits(*command, s.limits);
   add_model(*command, s.model);

@@ -29,6 +29,7 @@ void add_segment(CLI::App& app, Context& context);
 void add_recognise(CLI::App& app, Context& context);
 void add_export(CLI::App& app, Context& context);
 void add_train(CLI::App& app, Context& context);
+void add_recipes(CLI::App& app, Context& context);
 
 // Options that several commands share.
 void add_quiet(CLI::App& command, Context& context);

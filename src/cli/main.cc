@@ -1,7 +1,10 @@
 #include <fmt/core.h>
 
+#include <algorithm>
+
 #include "base/error.h"
 #include "cli/commands.h"
+#include "cli/recipes.h"
 
 using namespace burnisher;
 
@@ -27,12 +30,19 @@ int main(int argc, char** argv) {
   cli::add_recognise(app, context);
   cli::add_export(app, context);
   cli::add_train(app, context);
+  cli::add_recipes(app, context);
   try {
-    app.parse(argc, argv);
+    std::vector<std::string> arguments =
+        cli::with_recipe(app, std::vector<std::string>(argv + 1, argv + argc));
+    std::reverse(arguments.begin(), arguments.end());  // as the parser wants them
+    app.parse(arguments);
   } catch (const CLI::ParseError& wrong) {
     const bool asked = wrong.get_exit_code() == 0;  // --help, --version
     app.exit(wrong);
     return asked ? cli::kAllDone : cli::kUsage;
+  } catch (const Error& cause) {
+    context.console.warn(cause.what());
+    return cli::kUsage;
   }
   try {
     return context.action();

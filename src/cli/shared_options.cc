@@ -35,24 +35,97 @@ void add_limits(CLI::App& command, ScanLimits& limits) {
   command.add_flag("--strict", limits.strict, "a file that was cut short is an error");
 }
 
+namespace {
+
+// "3px", "0.3mm", or pixels without a unit.
+void set_speck_size(const std::string& text, clean::DespeckleSettings& settings) {
+  static const std::regex form("([0-9]*\\.?[0-9]+)(px|mm)?");
+  std::smatch parts;
+  if (!std::regex_match(text, parts, form))
+    throw CLI::ValidationError("--specks", text + ": wanted is a size, as in 3px or 0.3mm");
+  const double size = std::stod(parts[1]);
+  settings.size = settings.size_mm = -1;
+  (parts[2] == "mm" ? settings.size_mm : settings.size) = size;
+}
+
+void add_geometry(CLI::App& command, clean::CleanSettings& settings) {
+  static const std::map<std::string, clean::Crop> crops = {
+      {"off", clean::Crop::kOff}, {"sheet", clean::Crop::kSheet}, {"text", clean::Crop::kText}};
+  command.add_option("--dpi", settings.dpi, "resolution of the scans, whatever the files say")
+      ->check(CLI::Range(50, 2400));
+  command.add_flag_callback(
+      "--no-split", [&settings] { settings.split = false; }, "two facing pages stay one picture");
+  command
+      .add_option("--crop", settings.crop,
+                  "sheet (dark borders are cut off), text (to the print, see --margin), or off")
+      ->transform(CLI::CheckedTransformer(crops, CLI::ignore_case).description(""))
+      ->type_name("WHAT");
+  command
+      .add_option("--margin", settings.margin_mm, "with --crop text: millimetres round the print")
+      ->check(CLI::Range(0.0, 100.0))
+      ->capture_default_str();
+  command.add_flag_callback(
+      "--no-deskew", [&settings] { settings.deskew = false; }, "leave crooked pages crooked");
+  command.add_flag_callback(
+      "--no-dewarp", [&settings] { settings.dewarp = false; }, "leave bent lines bent");
+}
+
+void add_light(CLI::App& command, clean::CleanSettings& settings) {
+  command.add_flag_callback(
+      "--no-invert", [&settings] { settings.invert = false; }, "white on black stays so");
+  command
+      .add_option("--gamma", settings.tone.gamma, "above 1 lightens middle greys, below 1 darkens")
+      ->check(CLI::Range(0.1, 10.0))
+      ->capture_default_str();
+  command
+      .add_option("--brightness", settings.tone.brightness,
+                  "added to every grey value, -100 to 100")
+      ->check(CLI::Range(-100.0, 100.0))
+      ->capture_default_str();
+  command.add_flag("--median", settings.tone.median, "smooth grain: the median of 3 x 3 pixels");
+  command.add_flag("--even", settings.even,
+                   "even white paper in the page picture: shadows, stains and show-through go");
+}
+
+}  // namespace
+
 void add_cleaning(CLI::App& command, clean::CleanSettings& settings) {
   static const std::map<std::string, clean::BinariseMethod> methods = {
       {"auto", clean::BinariseMethod::kAuto},
       {"global", clean::BinariseMethod::kGlobal},
       {"local", clean::BinariseMethod::kLocal}};
-  command.add_option("--dpi", settings.dpi, "resolution of the scans, whatever the files say")
-      ->check(CLI::Range(50, 2400));
-  command.add_flag_callback(
-      "--no-deskew", [&settings] { settings.deskew = false; }, "leave crooked pages crooked");
+  static const std::map<std::string, clean::Rules> rules = {{"keep", clean::Rules::kKeep},
+                                                            {"unread", clean::Rules::kUnread},
+                                                            {"remove", clean::Rules::kRemove}};
+  add_geometry(command, settings);
+  add_light(command, settings);
   command
       .add_option("--binarise", settings.binarise.method,
-                  "auto, global (one threshold) or local (follows light and stains)")
+                  "auto (half-way between paper and ink nearby), global (one threshold) or local "
+                  "(mean and deviation in a window)")
       ->transform(CLI::CheckedTransformer(methods, CLI::ignore_case).description(""))
       ->type_name("WAY");
   command
-      .add_option("--specks", settings.despeckle.size,
-                  "widest speck removed, in pixels (0: none; default: from the text size)")
-      ->check(CLI::Range(0.0, 1000.0));
+      .add_option("--weight", settings.binarise.weight,
+                  "with --binarise local: larger thins the strokes and drops faint ink")
+      ->check(CLI::Range(0.01, 1.0))
+      ->capture_default_str();
+  command.add_flag_callback(
+      "--no-holes", [&settings] { settings.holes = false; }, "leave punch holes black");
+  command
+      .add_option_function<std::string>(
+          "--specks",
+          [&settings](const std::string& text) { set_speck_size(text, settings.despeckle); },
+          "widest speck removed, as in 3px or 0.3mm (0: none; default: from the text size)")
+      ->type_name("SIZE");
+  command
+      .add_option(
+          "--rules", settings.rules,
+          "printed lines: unread (kept in the picture, not seen in reading), remove, or keep")
+      ->transform(CLI::CheckedTransformer(rules, CLI::ignore_case).description(""))
+      ->type_name("WHAT");
+  command.add_flag("--mend", settings.mend,
+                   "bridge small gaps in the strokes of the bitonal picture");
 }
 
 void add_model(CLI::App& command, std::string& path) {

@@ -333,7 +333,9 @@ class PageCleaner {
   void repair(Part& part, CleanResult& result) {
     clear_edges(result.page.geometry, result.ink);
     keep("borders", result);
-    result.specks = despeckle(settings_.despeckle, result.text_height, result.ink);
+    DespeckleSettings specks = settings_.despeckle;
+    if (specks.size_mm >= 0) specks.size = specks.size_mm / 25.4 * result.page.dpi;
+    result.specks = despeckle(specks, result.text_height, result.ink);
     keep("specks", result);
     if (settings_.rules != Rules::kKeep) remove_rules(part, result);
     if (settings_.mend) {

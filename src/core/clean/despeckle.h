@@ -8,6 +8,7 @@ namespace burnisher::clean {
 
 struct DespeckleSettings {
   double size = -1;  // widest speck, pixels; below 0: a third of the text height; 0: none removed
+  double size_mm = -1;  // the same in millimetres; counts when it is not below 0
 };
 
 // Takes specks out of `ink` and returns their number. A component no wider and no higher than the
