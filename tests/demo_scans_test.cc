@@ -55,16 +55,17 @@ INSTANTIATE_TEST_SUITE_P(
                       DemoPage{"07-upside-down.jpg", 0.01}, DemoPage{"08-carbon.jpg", 0.05},
                       DemoPage{"09-blank.jpg", 0}, DemoPage{"10-spread.jpg", 0.03}));
 
-TEST(DemoScansTogether, BecomeOneDocumentWithItsOddPagesNamed) {
+TEST(DemoScansTogether, BecomeOneDocumentWithItsOddPagesPutRight) {
   testing::TemporaryFolder folder;
   const Outcome o = shell("$B run " BURNISHER_DEMO_SCANS " --json --out " + folder.file("all.pdf"));
-  EXPECT_EQ(o.code, 1);  // the spread waits for a person
+  EXPECT_EQ(o.code, 0);
   const auto pages = nlohmann::json::parse(o.out)["pages"];
-  ASSERT_EQ(pages.size(), 10u);
+  ASSERT_EQ(pages.size(), 11u);  // the spread is two
   EXPECT_EQ(pages[6]["turn"], 180);
   EXPECT_TRUE(pages[8]["blank"]);
-  EXPECT_EQ(pages[9]["look"].size(), 1u);
-  EXPECT_NE(shell("pdfinfo " + folder.file("all.pdf")).out.find("Pages:           10"),
+  EXPECT_EQ(pages[9]["part"], 1);
+  EXPECT_EQ(pages[10]["part"], 2);
+  EXPECT_NE(shell("pdfinfo " + folder.file("all.pdf")).out.find("Pages:           11"),
             std::string::npos);
 }
 

@@ -54,7 +54,7 @@ std::string row_of(const Cleaned& scan, const clean::CleanResult& r) {
   for (const std::string& note : r.notes) notes += (notes.empty() ? "" : "; ") + note;
   const char* sides[] = {"", "left", "right"};
   return fmt::format(
-      "{}\t{}\t{}\t{}\t{}\t{:.1f}\t{}\t{}\t{:.2f}\t{:.3f}\t{:.2f}\t{:.1f}\t{}\t{}\t{:.1f}\t{}\t{}\t"
+      "{}\t{}\t{}\t{}\t{}\t{:.1f}\t{}\t{}\t{:.2f}\t{:.2f}\t{:.2f}\t{:.1f}\t{}\t{}\t{:.1f}\t{}\t{}\t"
       "{}\t{}\t{:.5f}\t{}\t{}\n",
       r.page.file, r.page.number, sides[r.page.part], r.page.width, r.page.height, r.page.dpi,
       yes(r.dpi_estimated), scan.turn, scan.turn_confidence, r.skew, r.skew_confidence, r.curl,
@@ -122,6 +122,7 @@ class Cleaner {
     if (equals == std::string::npos)
       throw SettingsError("--vary " + o_.vary + ": wanted is KEY=VALUE,VALUE as in specks=2px,4px");
     const std::string key = o_.vary.substr(0, equals);
+    varied(key, split(o_.vary.substr(equals + 1)).front());  // a wrong one is told before any work
     report::Comparison comparison;
     int code = for_each_page(
         {o_.inputs.front()}, std::to_string(o_.try_page), o_.limits, 1, context_,
@@ -170,7 +171,7 @@ class Cleaner {
     std::string image;
     if (o_.form != "page") {
       image = name + (o_.form == "both" && o_.picture == "tiff" ? "-ink.tif" : ".tif");
-      const Picture ink = r.ink.clone();
+      const Picture ink = clean::delivered_ink(r);
       write_picture((fs::path(o_.folder) / image).string(), ink, r.page.dpi, o_.overwrite);
     }
     if (o_.form != "bitonal") {

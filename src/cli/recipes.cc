@@ -132,9 +132,8 @@ void add_recipe(CLI::App& command) {
 
 std::vector<std::string> with_recipe(const CLI::App& app, std::vector<std::string> arguments) {
   if (arguments.empty()) return arguments;
-  const auto commands = app.get_subcommands([&](const CLI::App* candidate) {
-    return candidate->check_name(arguments.front());
-  });
+  const auto commands = app.get_subcommands(
+      [&](const CLI::App* candidate) { return candidate->check_name(arguments.front()); });
   const CLI::App* command = commands.empty() ? nullptr : commands.front();
   if (command == nullptr || option_named(*command, "recipe") == nullptr) return arguments;
   std::string name;

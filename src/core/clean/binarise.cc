@@ -18,7 +18,9 @@ constexpr double kLeastRange = 14;       // grey levels; windows of plain paper 
 constexpr double kTextShare = 0.85;      // of the windows have less deviation than text has; higher
                                          // shares see borders and pictures instead of faint text
 constexpr double kTextInches = 0.062;    // x-height of 10-point type
-constexpr float kBetween = 0.54f;        // where between paper and ink the limit lies
+constexpr float kBetween = 0.5f;         // where between paper and ink the limit lies
+constexpr double kSharpening = 1.6;      // on paper without grain...
+constexpr double kTooGrainy = 0.05;      // ...none where the grain is this share of the paper
 constexpr double kLeastDarkness = 0.08;  // darker cells than this may hold ink
 constexpr double kFewestInked =
     0.003;  // share of the cells; with fewer the page is as good as bare
@@ -105,11 +107,24 @@ void spread_limits(const float* cells, int columns, int cell, int width, float* 
     limits[x] = cells[columns - 1];
 }
 
+// Each pixel set off from its four neighbours by `strength`: thin strokes that the scanner blurred
+// get their darkness back.
 BURNISHER_MULTIVERSION
-void threshold_row(const uint8_t* row, const float* upper, const float* lower, float share,
-                   int width, uint8_t* below) {
+void sharpen_row(const uint8_t* above, const uint8_t* row, const uint8_t* below, float strength,
+                 int width, float* out) {
+  for (int x = 1; x < width - 1; ++x) {
+    const float around = static_cast<float>(above[x] + below[x] + row[x - 1] + row[x + 1]) * 0.25f;
+    out[x] = row[x] + strength * (row[x] - around);
+  }
+  out[0] = row[0];
+  out[width - 1] = row[width - 1];
+}
+
+BURNISHER_MULTIVERSION
+void threshold_row(const float* row, const float* upper, const float* lower, float share, int width,
+                   uint8_t* below) {
   for (int x = 0; x < width; ++x)
-    below[x] = static_cast<float>(row[x]) < upper[x] + (lower[x] - upper[x]) * share ? 1 : 0;
+    below[x] = row[x] < upper[x] + (lower[x] - upper[x]) * share ? 1 : 0;
 }
 
 void pack_row(const uint8_t* below, int width, uint8_t* bits) {
@@ -125,11 +140,11 @@ void pack_row(const uint8_t* below, int width, uint8_t* bits) {
 }
 
 // Ink is what is darker than `limit`, a grid of cells of `cell` pixels, bilinear between their
-// centres.
-Bitonal below_limit(const Gray& page, const Field& limit, int cell) {
+// centres, after sharpening.
+Bitonal below_limit(const Gray& page, const Field& limit, int cell, float sharpening) {
   Bitonal ink(page.width(), page.height());
   const auto width = static_cast<size_t>(page.width());
-  std::vector<float> upper(width), lower(width);
+  std::vector<float> upper(width), lower(width), sharp(width);
   std::vector<uint8_t> below(width);
   int spread = -1;  // the row of cells that `upper` stands for
   for (int y = 0; y < page.height(); ++y) {
@@ -141,7 +156,10 @@ Bitonal below_limit(const Gray& page, const Field& limit, int cell) {
                     page.width(), lower.data());
       spread = row;
     }
-    threshold_row(page.row(y), upper.data(), lower.data(), static_cast<float>(at - row),
+    sharpen_row(page.row(std::max(0, y - 1)), page.row(y),
+                page.row(std::min(page.height() - 1, y + 1)), sharpening, page.width(),
+                sharp.data());
+    threshold_row(sharp.data(), upper.data(), lower.data(), static_cast<float>(at - row),
                   page.width(), below.data());
     pack_row(below.data(), page.width(), ink.row(y));
   }
@@ -156,7 +174,7 @@ Bitonal binarise_locally(const Gray& page, double window, double weight) {
     const double share = std::min(1.0, s.deviation.samples()[i] / range);
     limit.samples()[i] = static_cast<float>(s.mean.samples()[i] * (1 - weight * (1 - share)));
   }
-  return below_limit(page, limit, kCell);
+  return below_limit(page, limit, kCell, 0);
 }
 
 // How much darker than paper the ink is in each cell, as a share; cells without ink take it from
@@ -203,7 +221,8 @@ Bitonal binarise_between(const Gray& page, double dpi) {
   Field limit(dark.width(), dark.height());
   for (size_t i = 0; i < limit.samples().size(); ++i)
     limit.samples()[i] = paper.light.samples()[i] * (1 - kBetween * dark.samples()[i]);
-  return below_limit(page, limit, paper.cell);
+  const double calm = std::clamp(1 - paper.grain / kTooGrainy, 0.0, 1.0);
+  return below_limit(page, limit, paper.cell, static_cast<float>(kSharpening * calm));
 }
 
 std::array<double, 256> histogram_of(const Gray& page) {

@@ -349,6 +349,7 @@ class PageCleaner {
     result.rules = std::move(found.list);
     if (result.rules.empty()) return;
     take_out(found.pixels, result.ink);
+    if (settings_.rules == Rules::kUnread) result.unread = found.pixels.clone();
     double thickness = 0;
     for (const Component& c : result.rules) {
       thickness =
@@ -389,7 +390,10 @@ class PageCleaner {
               x1 = std::min(page.width, static_cast<int>(text.x1 + margin)),
               y1 = std::min(page.height, static_cast<int>(text.y1 + margin));
     result.picture = cut_out(result.picture, x0, y0, x1, y1);
-    result.ink = std::get<Bitonal>(cut_out(Picture(result.ink.clone()), x0, y0, x1, y1));
+    for (Bitonal* bits : {&result.ink, &result.unread}) {
+      if (!bits->empty())
+        *bits = std::get<Bitonal>(cut_out(Picture(bits->clone()), x0, y0, x1, y1));
+    }
     result.to_scan_gray = shifted(result.to_scan_gray, x0, y0);
     page.geometry.to_scan = shifted(page.geometry.to_scan, x0, y0);
     page.width = x1 - x0;
@@ -423,6 +427,17 @@ std::vector<Box> pages_on(const Measure& m, const CleanSettings& settings) {
 }
 
 }  // namespace
+
+Bitonal delivered_ink(const CleanResult& result) {
+  Bitonal ink = result.ink.clone();
+  if (!result.unread.empty()) {
+    for (int y = 0; y < ink.height(); ++y) {
+      for (int i = 0; i < ink.stride(); ++i)
+        ink.row(y)[i] = static_cast<uint8_t>(ink.row(y)[i] | result.unread.row(y)[i]);
+    }
+  }
+  return ink;
+}
 
 CleanSettings in_place() {
   CleanSettings settings;

@@ -61,11 +61,12 @@ struct CleanResult {
   std::shared_ptr<const Gray> scan;  // the scan in gray, upright, what the recogniser samples...
   PlaneMap to_scan_gray;             // ...and the way from the page to it
   Bitonal ink;                       // the page, bitonal and clean: what layout works on
-  std::vector<Component> rules;      // that are no longer in `ink`
-  double text_height = 0;            // pixels, see dominant_height; 0: hardly any text
-  double skew = 0;                   // degrees counter-clockwise, taken out
+  Bitonal unread;  // rules' pixels that are not in `ink` but stay on the page; may be empty
+  std::vector<Component> rules;  // that are no longer in `ink`
+  double text_height = 0;        // pixels, see dominant_height; 0: hardly any text
+  double skew = 0;               // degrees counter-clockwise, taken out
   double skew_confidence = 0;
-  Standing standing;                 // along rows or on its side
+  Standing standing;     // along rows or on its side
   double curl = 0;       // largest bend taken out, pixels
   bool inverse = false;  // was white on black
   bool cropped = false;
@@ -78,6 +79,9 @@ struct CleanResult {
   std::vector<std::string> notes;  // for a person, without file and page
   std::vector<Step> steps;         // with `keep_steps`
 };
+
+// The ink to hand out: with the rules that only layout and reading don't see.
+Bitonal delivered_ink(const CleanResult& result);
 
 // One page, or two for a spread, left first.
 std::vector<CleanResult> clean(const Scan& scan, const CleanSettings& settings,

@@ -11,8 +11,8 @@ namespace burnisher::clean {
 namespace {
 
 constexpr double kAutomaticShare = 1.0 / 3;  // of the text height
-constexpr double kNear = 4;         // text heights within which letters tell where the line runs
-constexpr double kTouching = 0.13;  // text heights; nearer parts are of a broken letter
+constexpr double kNear = 4;            // text heights within which letters tell where the line runs
+constexpr double kTouching = 0.13;     // text heights; nearer parts are of a broken letter
 constexpr double kBesideLetter = 0.6;  // text heights from a letter to its full stop or quote
 constexpr double kLeastDot = 0.75, kLeastArea = 0.5;  // strokes' widths, and their square
 constexpr double kRowReach = 2.5;                     // text heights to the next dot of a leader

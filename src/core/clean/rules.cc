@@ -9,12 +9,17 @@
 namespace burnisher::clean {
 namespace {
 
-constexpr double kRun = 2.5;        // text heights: shortest run that may be part of a rule
-constexpr double kShortest = 5;     // text heights: shortest rule
-constexpr double kThickest = 0.45;  // text heights
-constexpr double kSlender = 14;     // length over thickness
-constexpr double kGap = 2.5;        // text heights bridged between pieces of one rule
-constexpr double kCrossing = 1.7;   // runs across longer than this times the thickness are letters
+constexpr double kRun = 2.5;          // text heights: shortest run that may be part of a rule
+constexpr double kShortest = 5;       // text heights: shortest rule
+constexpr double kThickest = 0.45;    // text heights
+constexpr double kSlender = 14;       // length over thickness
+constexpr double kHatchPitch = 1.3;   // text heights; rules of tables stand further apart
+constexpr int kMostBeside = 3;        // itself and those of a double rule
+constexpr double kPicture = 8;        // text heights
+constexpr double kWidestLetters = 6;  // text heights of letters that touch
+constexpr double kHighestLetter = 3.5;
+constexpr double kGap = 2.5;       // text heights bridged between pieces of one rule
+constexpr double kCrossing = 1.7;  // runs across longer than this times the thickness are letters
 
 // A stretch of a rule: the middle of its ink from column to column.
 struct Piece {
@@ -183,12 +188,32 @@ void mark_crossings(const std::vector<Component>& rules, const Bitonal& ink, Bit
   }
 }
 
+// Hatching and halftone of pictures: many lines closer to one another than rows of print are.
+void drop_hatching(double text_height, std::vector<Rule>& rules) {
+  const auto crowded = [&](const Rule& rule) {
+    const double y = (rule.pieces.front().y0 + rule.pieces.back().y1) / 2;
+    return std::count_if(rules.begin(), rules.end(), [&](const Rule& other) {
+             const double apart =
+                 std::fabs((other.pieces.front().y0 + other.pieces.back().y1) / 2 - y);
+             return apart < kHatchPitch * text_height &&
+                    overlap(rule.x0(), rule.x1(), other.x0(), other.x1()) >
+                        0.4 * (rule.x1() - rule.x0());
+           }) > kMostBeside;
+  };
+  std::vector<Rule> kept;
+  for (const Rule& rule : rules) {
+    if (!crowded(rule)) kept.push_back(rule);
+  }
+  rules = std::move(kept);
+}
+
 // Level rules of one picture; upright ones are found in the transposed one.
 std::vector<Rule> level_rules(const std::vector<Run>& runs, double text_height) {
   std::vector<Rule> rules;
   for (Rule& rule : joined(pieces_of(runs, text_height), text_height)) {
     if (is_rule(rule, text_height)) rules.push_back(std::move(rule));
   }
+  drop_hatching(text_height, rules);
   return rules;
 }
 
@@ -206,6 +231,41 @@ Component box_of(const Rule& rule) {
 void add(const Bitonal& more, Bitonal& to) {
   for (int y = 0; y < to.height(); ++y) {
     for (int i = 0; i < to.stride(); ++i) to.row(y)[i] |= more.row(y)[i];
+  }
+}
+
+// Frames and strokes of pictures stay: large components that are still large when their rules are
+// gone, while tables and ruled paper fall apart into letters.
+void give_back_pictures(const Bitonal& ink, double text_height, FoundRules& found) {
+  const Components whole = components_of(ink);
+  std::vector<Component> large;
+  for (const Component& c : whole.list) {
+    if (std::min(c.width(), c.height()) > kPicture * text_height) large.push_back(c);
+  }
+  if (large.empty()) return;
+  Bitonal rest = ink.clone();
+  for (int y = 0; y < rest.height(); ++y) {
+    for (int i = 0; i < rest.stride(); ++i)
+      rest.row(y)[i] = static_cast<uint8_t>(rest.row(y)[i] & ~found.pixels.row(y)[i]);
+  }
+  const Components left = components_of(rest);
+  for (const Component& picture : large) {
+    double all = 0, big = 0;
+    for (const Component& c : left.list) {
+      if (!picture.box().contains(c.box().centre())) continue;
+      all += c.area;
+      if (c.width() > kWidestLetters * text_height || c.height() > kHighestLetter * text_height)
+        big += c.area;
+    }
+    if (big < 0.5 * all || all < 0.3 * picture.area) continue;
+    for (int y = picture.y0; y < picture.y1; ++y) {
+      for (int x = picture.x0; x < picture.x1; ++x) found.pixels.set_ink(x, y, false);
+    }
+    found.list.erase(std::remove_if(found.list.begin(), found.list.end(),
+                                    [&](const Component& c) {
+                                      return picture.box().contains(c.box().centre());
+                                    }),
+                     found.list.end());
   }
 }
 
@@ -230,6 +290,7 @@ FoundRules rules_of(const Bitonal& ink, double text_height) {
   }
   if (any) add(transposed(pixels), found.pixels);
   mark_crossings(found.list, ink, found.pixels);
+  if (!found.list.empty()) give_back_pictures(ink, text_height, found);
   return found;
 }
 

@@ -91,7 +91,8 @@ std::string alto_head(const std::string& source_file) {
          "</processingSoftware></Processing>\n  </Description>\n  <Layout>\n";
 }
 
-std::string alto_page(const Page& page, Positions positions, int number) {
+std::string alto_page(const std::vector<const Page*>& sides, Positions positions, int number) {
+  const Page& page = *sides.front();
   pugi::xml_document document;
   auto node = document.append_child("Page");
   const bool scan = positions == Positions::kScan;
@@ -103,11 +104,13 @@ std::string alto_page(const Page& page, Positions positions, int number) {
   node.append_attribute("HEIGHT") = height;
   auto space = node.append_child("PrintSpace");
   add_box(space, {0, 0, static_cast<double>(width), static_cast<double>(height)});
-  const Frame frame{page, positions};
   int block_number = 0;
-  for (const Block& block : page.blocks) {
-    if (worth_telling(block))
-      add_block(space, block, frame, fmt::format("p{}b{}", number, ++block_number));
+  for (const Page* side : sides) {
+    const Frame frame{*side, positions};
+    for (const Block& block : side->blocks) {
+      if (worth_telling(block))
+        add_block(space, block, frame, fmt::format("p{}b{}", number, ++block_number));
+    }
   }
   std::ostringstream text;
   for (const auto& child : document.children())
@@ -122,7 +125,13 @@ std::string alto_tail() {
 std::string write_alto(const std::vector<Page>& pages, Positions positions) {
   std::string text = alto_head(pages.empty() ? "" : pages.front().file);
   int number = 0;
-  for (const Page& page : pages) text += alto_page(page, positions, ++number);
+  for (size_t i = 0; i < pages.size(); ++i) {
+    const bool spread = positions == Positions::kScan && pages[i].part == 1 &&
+                        i + 1 < pages.size() && pages[i + 1].part == 2;
+    std::vector<const Page*> sides{&pages[i]};
+    if (spread) sides.push_back(&pages[++i]);
+    text += alto_page(sides, positions, ++number);
+  }
   return text + alto_tail();
 }
 

@@ -14,7 +14,8 @@ std::string write_alto(const std::vector<Page>& pages, Positions positions);
 // The same page by page, so that a long document never stands in memory as a whole:
 // alto_head, alto_page for each page, alto_tail.
 std::string alto_head(const std::string& source_file);
-std::string alto_page(const Page& page, Positions positions, int number);
+// `sides`: one page; with positions in the scan the two pages of a spread, which are one scan.
+std::string alto_page(const std::vector<const Page*>& sides, Positions positions, int number);
 std::string alto_tail();
 
 }  // namespace burnisher

@@ -26,7 +26,7 @@ std::string title_of(const std::string& step) {
   static const std::map<std::string, std::string> titles = {{"bitonal", "ink"},
                                                             {"borders", "edge shadows out"},
                                                             {"specks", "specks out"},
-                                                            {"rules", "rules out"},
+                                                            {"rules", "rules not read"},
                                                             {"mended", "strokes mended"}};
   const auto found = titles.find(step);
   return found == titles.end() ? step : found->second;
@@ -196,7 +196,7 @@ std::vector<Panel> panels_of(const std::vector<Variant>& variants) {
   const clean::CleanResult &first = variants.front().cleaned, &last = variants.back().cleaned;
   const Point place = busiest_place(first.ink, last.ink, first.text_height);
   for (const Variant& v : variants) {
-    const Gray picture = to_gray(v.cleaned.picture), ink = to_gray(v.cleaned.ink);
+    const Gray picture = to_gray(v.cleaned.picture), ink = to_gray(clean::delivered_ink(v.cleaned));
     Panel p{v.title,
             fmt::format("{} specks, {:.2f} % ink", v.cleaned.specks, 100 * v.cleaned.ink_share),
             shrunk(ink),

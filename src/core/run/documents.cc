@@ -1,5 +1,7 @@
 #include "run/documents.h"
 
+#include <optional>
+
 #include "base/files.h"
 #include "export/text.h"
 #include "page/alto.h"
@@ -40,18 +42,38 @@ class AltoDocument : public Document {
   AltoDocument(const std::string& path, bool overwrite, Positions positions)
       : file_(path, overwrite), positions_(positions) {}
   void add(const FinishedPage& page) override {
-    if (number_ == 0) file_.write(alto_head(page.page.file));
-    file_.write(alto_page(page.page, positions_, ++number_));
+    if (left_.has_value() && page.page.part == 2) {
+      write({&*left_, &page.page});
+      left_.reset();
+      return;
+    }
+    write_left();
+    // In positions of the scan the two pages of a spread are one.
+    if (positions_ == Positions::kScan && page.page.part == 1)
+      left_ = page.page;
+    else
+      write({&page.page});
   }
   void finish() override {
+    write_left();
     if (number_ == 0) file_.write(alto_head(""));
     file_.write(alto_tail());
     file_.keep();
   }
 
  private:
+  void write(const std::vector<const Page*>& sides) {
+    if (number_ == 0) file_.write(alto_head(sides.front()->file));
+    file_.write(alto_page(sides, positions_, ++number_));
+  }
+  void write_left() {
+    if (left_.has_value()) write({&*left_});
+    left_.reset();
+  }
+
   PendingFile file_;
   Positions positions_;
+  std::optional<Page> left_;  // waits for the other side of its spread
   int number_ = 0;
 };
 
