@@ -7,7 +7,10 @@
 #include <memory>
 
 #include "base/random.h"
+#include "clean/background.h"
 #include "clean/binarise.h"
+#include "clean/clean.h"
+#include "clean/mend.h"
 #include "raster/components.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
@@ -48,7 +51,7 @@ void DecodeJpeg(benchmark::State& state) {
 
 void Binarise(benchmark::State& state) {
   clean::BinariseSettings settings;
-  settings.method = state.range(0) ? clean::BinariseMethod::kLocal : clean::BinariseMethod::kGlobal;
+  settings.method = state.range(0) ? clean::BinariseMethod::kAuto : clean::BinariseMethod::kGlobal;
   for (auto _ : state) benchmark::DoNotOptimize(clean::binarise(page(), settings, 300));
   per_pixel(state);
 }
@@ -62,6 +65,64 @@ void FindComponents(benchmark::State& state) {
 void LevelPage(benchmark::State& state) {
   const Affine turn = Affine::turn(1.0);
   for (auto _ : state) benchmark::DoNotOptimize(warped(page(), turn, kWidth, kHeight, 255));
+  per_pixel(state);
+}
+
+// What a pass over the page costs at the least: reading it and writing it once.
+void CopyPage(benchmark::State& state) {
+  for (auto _ : state) benchmark::DoNotOptimize(page().clone());
+  per_pixel(state);
+}
+
+Bitonal page_ink() {
+  return clean::binarise(page(), {}, 300);
+}
+
+void MeasurePage(benchmark::State& state) {
+  for (auto _ : state) benchmark::DoNotOptimize(clean::measure(page(), 300, {}));
+  per_pixel(state);
+}
+
+void EvenOut(benchmark::State& state) {
+  for (auto _ : state) {
+    Gray even = page().clone();
+    clean::even_out(clean::paper_of(even, 21), even);
+    benchmark::DoNotOptimize(even);
+  }
+  per_pixel(state);
+}
+
+void Despeckle(benchmark::State& state) {
+  const Bitonal ink = page_ink();
+  for (auto _ : state) {
+    Bitonal out = ink.clone();
+    benchmark::DoNotOptimize(clean::despeckle({}, 21, out));
+  }
+  per_pixel(state);
+}
+
+void FindRules(benchmark::State& state) {
+  const Bitonal ink = page_ink();
+  for (auto _ : state) benchmark::DoNotOptimize(clean::rules_of(ink, 21));
+  per_pixel(state);
+}
+
+void Mend(benchmark::State& state) {
+  const Bitonal ink = page_ink();
+  for (auto _ : state) {
+    Bitonal out = ink.clone();
+    benchmark::DoNotOptimize(clean::mend(21, out));
+  }
+  per_pixel(state);
+}
+
+// The whole stage, on a page that stands straight and on one that is crooked.
+void CleanPage(benchmark::State& state) {
+  Scan scan;
+  scan.stated_dpi = 300;
+  const Affine turn = Affine::turn(static_cast<double>(state.range(0)) / 10);
+  scan.picture = warped(page(), turn, kWidth, kHeight, 240);
+  for (auto _ : state) benchmark::DoNotOptimize(clean::clean(scan, {}));
   per_pixel(state);
 }
 
@@ -89,9 +150,16 @@ void ReadLines(benchmark::State& state) {
 }
 
 BENCHMARK(DecodeJpeg)->Unit(benchmark::kMillisecond);
-BENCHMARK(Binarise)->ArgName("local")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(Binarise)->ArgName("auto")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(FindComponents)->Unit(benchmark::kMillisecond);
 BENCHMARK(LevelPage)->Unit(benchmark::kMillisecond);
+BENCHMARK(CopyPage)->Unit(benchmark::kMillisecond);
+BENCHMARK(MeasurePage)->Unit(benchmark::kMillisecond);
+BENCHMARK(EvenOut)->Unit(benchmark::kMillisecond);
+BENCHMARK(Despeckle)->Unit(benchmark::kMillisecond);
+BENCHMARK(FindRules)->Unit(benchmark::kMillisecond);
+BENCHMARK(Mend)->Unit(benchmark::kMillisecond);
+BENCHMARK(CleanPage)->ArgName("tenths_of_a_degree")->Arg(0)->Arg(12)->Unit(benchmark::kMillisecond);
 BENCHMARK(CutStrip)->Unit(benchmark::kMillisecond);
 BENCHMARK(ReadLines)->ArgName("batch")->Arg(1)->Arg(7)->Unit(benchmark::kMillisecond);
 

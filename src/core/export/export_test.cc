@@ -236,20 +236,6 @@ TEST(Checks, BadlyReadPagesWantAPerson) {
   EXPECT_TRUE(run::reasons_to_look(Page{}, 0.75).empty());
 }
 
-TEST(Checks, SpreadsAreNoticed) {
-  std::vector<Line> lines;
-  for (int i = 0; i < 10; ++i) {
-    lines.push_back(line_at({"left"}, 100, 100 + i * 50));
-    lines.push_back(line_at({"right"}, 800, 100 + i * 50));
-  }
-  Page page = page_of(lines);
-  page.height = 700;
-  EXPECT_EQ(run::reasons_to_look(page, 0.75).size(), 1u);
-  page.blocks[0].lines.assign(
-      20, line_at({"straight", "across", "the", "middle", "of", "the", "page", "here"}, 100, 300));
-  EXPECT_TRUE(run::reasons_to_look(page, 0.75).empty());
-}
-
 TEST(OutputKind, IsToldByEndingOrName) {
   EXPECT_EQ(run::output_kind_of("a/b.pdf"), run::OutputKind::kPdf);
   EXPECT_EQ(run::output_kind_named("alto"), run::OutputKind::kAlto);
