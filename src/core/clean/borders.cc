@@ -9,6 +9,7 @@
 namespace burnisher::clean {
 namespace {
 
+constexpr double kPaperQuantile = 0.7;
 constexpr double kDark = 0.5;        // of the paper's brightness
 constexpr double kDarkAlong = 0.6;   // share of an edge's length that a band must be dark along
 constexpr double kThinnest = 0.004;  // of the shorter side; thinner bands are left to the ink
@@ -18,13 +19,6 @@ constexpr double kMargin = 0.002;    // of the shorter side, cut off beyond that
 
 constexpr double kHoleMm[] = {3.5, 9.5};
 constexpr double kFromEdgeMm = 25;
-
-int paper_brightness(const Gray& small) {
-  std::vector<uint8_t> sorted(small.samples());
-  const auto at = sorted.begin() + static_cast<long>(sorted.size() * 7 / 10);
-  std::nth_element(sorted.begin(), at, sorted.end());
-  return *at;
-}
 
 // How far dark pixels reach in from one edge, row by row (or column by column). Small bright specks
 // in the dark don't end it.
@@ -54,7 +48,7 @@ double band_thickness(int along, int across, const At& dark_at) {
 }  // namespace
 
 Box sheet_of(const Gray& small, int factor) {
-  const double limit = kDark * paper_brightness(small);
+  const double limit = kDark * quantile_of(small, kPaperQuantile);
   const int w = small.width(), h = small.height();
   const auto dark = [&](int x, int y) { return small.row(y)[x] < limit; };
   const double left = band_thickness(h, w, [&](int i, int k) { return dark(k, i); });
@@ -68,7 +62,8 @@ Box sheet_of(const Gray& small, int factor) {
 }
 
 std::vector<Hole> holes_of(const Gray& small, int factor, double dpi) {
-  const Bitonal dark = to_bitonal(small, static_cast<int>(kDark * paper_brightness(small)));
+  const Bitonal dark =
+      to_bitonal(small, static_cast<int>(kDark * quantile_of(small, kPaperQuantile)));
   const double mm = dpi / 25.4 / factor;
   std::vector<Hole> holes;
   for (const Component& c : components_of(dark).list) {

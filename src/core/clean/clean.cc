@@ -46,11 +46,7 @@ Affine quarter_turn(int degrees) {
 }
 
 uint8_t paper_level(const Gray& gray) {
-  const Gray small = reduced(gray, std::max(1, gray.width() / 200));
-  std::vector<uint8_t> sorted(small.samples());
-  std::nth_element(sorted.begin(), sorted.begin() + static_cast<long>(sorted.size() * 6 / 10),
-                   sorted.end());
-  return sorted[sorted.size() * 6 / 10];
+  return static_cast<uint8_t>(quantile_of(gray, 0.6));
 }
 
 // Components of letter size with another beside them, along rows or, on sideways pages, along

@@ -32,10 +32,7 @@ double contrast_of(const Gray& small) {
 // full of middle greys.
 double picture_share_of(const Gray& small, const Box& sheet, double text_height, int factor) {
   const int cell = std::max(8, static_cast<int>(2 * text_height / factor));
-  std::vector<uint8_t> sorted(small.samples());
-  const auto at = sorted.begin() + static_cast<long>(sorted.size() * 7 / 10);
-  std::nth_element(sorted.begin(), at, sorted.end());
-  const double paper = *at;
+  const double paper = quantile_of(small, 0.7);
   int cells = 0, pictured = 0;
   for (int y = static_cast<int>(sheet.y0 / factor); y + cell <= sheet.y1 / factor; y += cell) {
     for (int x = static_cast<int>(sheet.x0 / factor); x + cell <= sheet.x1 / factor; x += cell) {

@@ -1,5 +1,7 @@
 #include "raster/convert.h"
 
+#include <array>
+
 #include <algorithm>
 
 #include "base/multiversion.h"
@@ -74,6 +76,19 @@ Gray reduced(const Gray& picture, int factor) {
     }
   }
   return small;
+}
+
+int quantile_of(const Gray& picture, double share) {
+  // Four tables in turn: equal neighbours need not wait for each other's count.
+  std::array<std::array<uint32_t, 256>, 4> counts{};
+  const auto& samples = picture.samples();
+  for (size_t i = 0; i < samples.size(); ++i) ++counts[i & 3][samples[i]];
+  double left = share * static_cast<double>(samples.size());
+  for (size_t v = 0; v < 256; ++v) {
+    left -= static_cast<double>(counts[0][v]) + counts[1][v] + counts[2][v] + counts[3][v];
+    if (left < 0) return static_cast<int>(v);
+  }
+  return 255;
 }
 
 }  // namespace burnisher

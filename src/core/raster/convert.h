@@ -12,6 +12,9 @@ Gray to_gray(const Bitonal& picture);
 // Ink where the grey is below `threshold`.
 Bitonal to_bitonal(const Gray& picture, int threshold);
 
+// The grey level below which `share` of the pixels lie.
+int quantile_of(const Gray& picture, double share);
+
 // Averages `factor` x `factor` pixels; a rest at the right and lower edge is dropped.
 Gray reduced(const Gray& picture, int factor);
 
