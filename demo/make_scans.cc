@@ -356,6 +356,47 @@ void spread(const Maker& maker) {
   maker.jpeg("10-spread", s, scanned(s, {0.2, false, 30, ordinary()}));
 }
 
+// A leaf of a bound and punched ledger on the scanner's black bed: it curls towards the spine.
+Gray on_the_bed(const Gray& leaf) {
+  auto bend = std::make_shared<Bend>();
+  bend->step = 16;
+  bend->columns = leaf.width() / 16 + 2;
+  bend->rows = 2;
+  for (int i = 0; i < 2 * bend->columns; ++i) {
+    const double from_spine = (i % bend->columns) * 16.0 / leaf.width();
+    bend->down.push_back(static_cast<float>(-60 * std::exp(-5 * from_spine)));
+  }
+  const Gray curled = warped(leaf, PlaneMap(Affine{}, bend), leaf.width(), leaf.height(), 236);
+  constexpr int kBed = 46;
+  Gray scan(leaf.width() + kBed, leaf.height() + 2 * kBed, 22);
+  for (int y = 0; y < leaf.height(); ++y) {
+    for (int x = 0; x < leaf.width(); ++x) {
+      const double shade = 0.45 * std::exp(-14.0 * x / leaf.width());
+      scan.row(y + kBed)[x] = static_cast<uint8_t>(curled.row(y)[x] * (1 - shade));
+    }
+  }
+  for (const double height : {0.3, 0.7}) {
+    const double cx = leaf.width() - 0.035 * leaf.width(), cy = kBed + height * leaf.height();
+    const double radius = 3 / 25.4 * kDpi;
+    for (int y = static_cast<int>(cy - radius); y <= cy + radius; ++y) {
+      for (int x = static_cast<int>(cx - radius); x <= cx + radius; ++x) {
+        if (std::hypot(x - cx, y - cy) <= radius) scan.row(y)[x] = 22;
+      }
+    }
+  }
+  return scan;
+}
+
+void ledger(const Maker& maker) {
+  Sheet s(kWidth, kHeight, kDpi);
+  prose_page(s, 28, "31", 3);
+  Handling handling{0.0, false, 31, ordinary()};
+  handling.damage.stain = 0.12;
+  handling.damage.show_through = 0.08;
+  handling.damage.specks = 0.8;
+  maker.jpeg("11-ledger", s, on_the_bed(scanned(s, handling)));
+}
+
 }  // namespace
 }  // namespace burnisher::demo
 
@@ -378,6 +419,7 @@ int main(int argc, char** argv) {
     carbon_copy(maker);
     blank(maker);
     spread(maker);
+    ledger(maker);
   } catch (const std::exception& cause) {
     std::fprintf(stderr, "make_demo_scans: %s\n", cause.what());
     return 1;

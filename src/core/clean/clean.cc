@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/statistics.h"
 #include "clean/background.h"
 #include "clean/dewarp.h"
 #include "clean/edges.h"
@@ -20,7 +21,8 @@ namespace {
 constexpr double kTextHeightInches = 0.062;  // x-height of 10-point type
 constexpr double kLikelyDpi[] = {100, 150, 200, 240, 300, 400, 600};
 constexpr double kDefaultDpi = 300;
-constexpr int kFewestLetters = 6;     // a page with fewer is blank
+constexpr int kFewestLetters = 6;  // a page with fewer is blank
+constexpr double kDegree = 3.14159265358979323846 / 180;
 constexpr double kHoleMargin = 1.25;  // of a hole's radius, filled round it
 
 double estimated_dpi(double text_height) {
@@ -136,6 +138,25 @@ std::vector<Component> level_components(const Measure& m, const Affine& page_to_
     moved.push_back(c);
   }
   return moved;
+}
+
+// How the flattest part of a bent page still stands, radians: curl at one end draws the level of
+// the whole with it. The flattest part is the quarter of the print where the slope changes least.
+double flat_slope(const Bend& bend) {
+  std::vector<std::pair<double, double>> places;  // change of slope, slope
+  for (int r = 0; r < bend.rows; ++r) {
+    const float* row = bend.down.data() + static_cast<size_t>(r) * bend.columns;
+    for (int c = 1; c + 1 < bend.columns; ++c) {
+      const double before = (row[c] - row[c - 1]) / bend.step,
+                   after = (row[c + 1] - row[c]) / bend.step;
+      if (before != 0 && after != 0)  // beyond the print it is level
+        places.emplace_back(std::fabs(after - before), (before + after) / 2);
+    }
+  }
+  std::sort(places.begin(), places.end());
+  std::vector<double> slopes;
+  for (size_t i = 0; i < (places.size() + 3) / 4; ++i) slopes.push_back(places[i].second);
+  return std::atan(median(slopes));
 }
 
 std::shared_ptr<const Bend> bend_of(const Measure& m, const Affine& page_to_part, int width,
@@ -294,6 +315,7 @@ class PageCleaner {
     if (settings_.dewarp) {
       if (auto bend = bend_of(m, level, page.width, page.height)) {
         result.curl = bend->largest();
+        result.skew -= flat_slope(*bend) / kDegree;
         map = PlaneMap(level, bend);
       }
     }

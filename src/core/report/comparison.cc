@@ -65,8 +65,10 @@ Point busiest_place(const Bitonal& a, const Bitonal& b, double text_height) {
   for (const bool difference : {true, false}) {
     if (difference && (a.width() != b.width() || a.height() != b.height())) continue;
     int most = 0;
-    for (int y = 0; y + cell <= a.height(); y += cell / 2) {
-      for (int x = 0; x + 2 * cell <= a.width(); x += cell) {
+    // Not at the very edge, where shadows are.
+    const int left = a.width() / 14, top = a.height() / 14;
+    for (int y = top; y + cell <= a.height() - top; y += cell / 2) {
+      for (int x = left; x + 2 * cell <= a.width() - left; x += cell) {
         int count = 0;
         for (int j = y; j < y + cell; ++j) {
           for (int k = x / 8; k < (x + 2 * cell) / 8; ++k) {
