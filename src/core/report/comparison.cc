@@ -201,7 +201,7 @@ std::vector<Panel> panels_of(const std::vector<Variant>& variants) {
     const Gray picture = to_gray(v.cleaned.picture), ink = to_gray(clean::delivered_ink(v.cleaned));
     Panel p{v.title,
             fmt::format("{} specks, {:.2f} % ink", v.cleaned.specks, 100 * v.cleaned.ink_share),
-            shrunk(ink),
+            shrunk(picture),
             {}};
     p.details.push_back(magnified(picture, place, first.text_height));
     p.details.push_back(magnified(ink, place, first.text_height));
