@@ -227,7 +227,15 @@ void paint_over(const Bitonal& pixels, const PlaneMap& to_gray, double thickness
   const Gray before = gray.clone();
   const auto lightest = [&](int x, int y) {
     uint8_t best = 0;
-    for (const auto& [dx, dy] : {std::pair{0, reach}, {0, -reach}, {reach, 0}, {-reach, 0}}) {
+    // Where rules cross, only the diagonals lead to paper.
+    for (const auto& [dx, dy] : {std::pair{0, reach},
+                                 {0, -reach},
+                                 {reach, 0},
+                                 {-reach, 0},
+                                 {reach, reach},
+                                 {-reach, reach},
+                                 {reach, -reach},
+                                 {-reach, -reach}}) {
       const int u = std::clamp(x + dx, 0, gray.width() - 1),
                 v = std::clamp(y + dy, 0, gray.height() - 1);
       best = std::max(best, before.row(v)[u]);
@@ -251,6 +259,20 @@ void paint_over(const Bitonal& pixels, const PlaneMap& to_gray, double thickness
       }
     }
   }
+}
+
+// The pixels that lie in upright rules.
+Bitonal upright_only(const Bitonal& pixels, const std::vector<Component>& rules) {
+  Bitonal kept(pixels.width(), pixels.height());
+  for (const Component& c : rules) {
+    if (c.width() >= c.height()) continue;
+    for (int y = std::max(0, c.y0 - 2); y < std::min(pixels.height(), c.y1 + 2); ++y) {
+      for (int x = std::max(0, c.x0 - 2); x < std::min(pixels.width(), c.x1 + 2); ++x) {
+        if (pixels.ink(x, y)) kept.set_ink(x, y, true);
+      }
+    }
+  }
+  return kept;
 }
 
 class PageCleaner {
@@ -312,7 +334,7 @@ class PageCleaner {
     Affine level;
     if (result.skew != 0) level = levelling(part, result.skew, page.width, page.height);
     PlaneMap map = level;
-    if (settings_.dewarp) {
+    if (settings_.dewarp && settings_.deskew) {  // bent lines can't be told from crooked ones
       if (auto bend = bend_of(m, level, page.width, page.height)) {
         result.curl = bend->largest();
         result.skew -= flat_slope(*bend) / kDegree;
@@ -373,7 +395,9 @@ class PageCleaner {
       thickness =
           std::max(thickness, static_cast<double>(c.area) / std::max(c.width(), c.height()));
     }
-    paint_over(found.pixels, result.to_scan_gray, thickness, *part.gray);
+    // Level rules under and over the letters don't disturb reading; upright ones pass for letters.
+    paint_over(upright_only(found.pixels, result.rules), result.to_scan_gray, thickness,
+               *part.gray);
     if (settings_.rules == Rules::kRemove) {
       if (auto* gray = std::get_if<Gray>(&result.picture))
         paint_over(found.pixels, Affine{}, thickness, *gray);

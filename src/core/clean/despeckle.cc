@@ -14,8 +14,9 @@ constexpr double kAutomaticShare = 1.0 / 3;  // of the text height
 constexpr double kNear = 4;            // text heights within which letters tell where the line runs
 constexpr double kTouching = 0.13;     // text heights; nearer parts are of a broken letter
 constexpr double kBesideLetter = 0.6;  // text heights from a letter to its full stop or quote
-constexpr double kLeastDot = 0.75, kLeastArea = 0.5;  // strokes' widths, and their square
-constexpr double kRowReach = 2.5;                     // text heights to the next dot of a leader
+constexpr double kBesideQuote = 0.8;   // the first of two marks has the second between
+constexpr double kLeastDot = 0.75, kLeastArea = 0.55;  // strokes' widths, and their square
+constexpr double kRowReach = 2.5;                      // text heights to the next dot of a leader
 constexpr double kRowDrift = 0.15;
 constexpr int kGrain = 2;         // pixels that no letter claims on a fine scan
 constexpr double kFineScan = 12;  // text height from which on that holds
@@ -115,24 +116,36 @@ class Judge {
   bool where_marks_stand(const Component& c) const {
     const double x = (c.x0 + c.x1) / 2.0, y = (c.y0 + c.y1) / 2.0;
     return letters_.any(c, kNear * h_, [&](const Component& l) {
-      if (std::max({0, c.x0 - l.x1, l.x0 - c.x1}) > kBesideLetter * h_) return false;
+      if (std::max({0, c.x0 - l.x1, l.x0 - c.x1}) > kBesideQuote * h_) return false;
       const LocalLine line = line_at(l);
       const double beside =
           std::max({0.0, c.x0 - static_cast<double>(l.x1), static_cast<double>(l.x0) - c.x1});
       const bool full_stop =
-          std::fabs(c.y1 - line.feet) < 0.16 * h_ || (c.y0 < line.feet && c.y1 > line.feet);
+          std::fabs(c.y1 - line.feet) < 0.15 * h_ || (c.y0 < line.feet && c.y1 > line.feet);
       if (full_stop && beside < kBesideLetter * h_ && l.y1 > line.feet - 0.4 * h_) return true;
       // Dots of i and j, accents: over the letter, not far.
       const bool over = x > l.x0 - 0.2 * h_ && x < l.x1 + 0.2 * h_ && c.y1 <= l.y0 + 0.15 * h_ &&
-                        l.y0 - c.y1 < 0.5 * h_ && y > line.tops - 1.1 * h_;
+                        l.y0 - c.y1 < 0.48 * h_ && y > line.tops - 1.1 * h_;
       if (over) return true;
       // Under the hovering body of an exclamation or question mark.
       const bool under = x > l.x0 && x < l.x1 && l.height() > 0.85 * h_ &&
                          l.y1 < line.feet - 0.15 * h_ && c.y0 >= l.y1 && c.y0 - l.y1 < 0.5 * h_;
       if (under) return true;
-      const bool quote = beside > 0 && beside < 0.5 * h_ && c.height() > 1.3 * c.width() &&
-                         c.y1 < line.tops + 0.35 * h_ && c.y0 > line.tops - 0.9 * h_;
+      const bool at_tops = c.y1 < line.tops + 0.35 * h_ && c.y0 > line.tops - 0.9 * h_;
+      const bool apostrophe = beside < 0.5 * h_ && c.height() > 1.3 * c.width();
+      const bool quote =
+          beside > 0 && at_tops && (apostrophe || (beside < kBesideQuote * h_ && has_twin(c)));
       return quote || has_partner(c, line);
+    });
+  }
+
+  // The other half of a double quotation mark.
+  bool has_twin(const Component& c) const {
+    return dots_.any(c, 0.6 * h_, [&](const Component& d) {
+      const double apart = std::fabs((c.x0 + c.x1 - d.x0 - d.x1) / 2.0);
+      return &d != &c && apart > 0.15 * h_ && apart < 0.65 * h_ &&
+             std::abs(c.y0 - d.y0) < 0.1 * h_ && c.height() > 0.9 * c.width() &&
+             c.area < 1.4 * d.area && d.area < 1.4 * c.area;
     });
   }
 

@@ -131,6 +131,7 @@ std::vector<std::string> dotted_text() {
   std::vector<std::string> lines = prose(9, 56);
   lines.push_back("Wick, oil; glass: 3.25, 1.5 and 0.75 tons. Skerrow light.");
   lines.push_back("Ijssel, Ångström, naïve, Zoë, façade, Čapek: i.e. j; ÿ?!");
+  lines.push_back("“Oh, no,” said the keeper, “I’ll ‘mind’ the light.”");
   lines.push_back("Stores ............ 14   Lamps . . . . . . . . . . . 15");
   return lines;
 }

@@ -71,14 +71,14 @@ TEST(RulesFound, AnUnderlineThatCrossesDescendersLeavesThem) {
 
 TEST(RulesRemoved, UnreadOnesStayInThePictureAndGoFromWhatIsRead) {
   PrintedPage page = stores_list();
-  page.rule(100, 1050, 1500, 1050, 4);
+  page.rule(100, 1050, 1500, 1050, 4).rule(80, 100, 80, 1100, 4);
   const Scan scan = scan_of(page.picture());
   CleanSettings settings;
   settings.rules = Rules::kUnread;
   const CleanResult unread = cleaned(scan, settings);
-  EXPECT_EQ(unread.rules.size(), 1u);
-  EXPECT_LT(std::get<Gray>(unread.picture).row(1050)[800], 80);
-  EXPECT_GT(unread.scan->row(1050)[800], 200);
+  EXPECT_EQ(unread.rules.size(), 2u);
+  EXPECT_LT(std::get<Gray>(unread.picture).row(500)[80], 80);
+  EXPECT_GT(unread.scan->row(500)[80], 200);
   EXPECT_FALSE(unread.ink.ink(800, 1050));
   settings.rules = Rules::kRemove;
   EXPECT_GT(std::get<Gray>(cleaned(scan, settings).picture).row(1050)[800], 200);
