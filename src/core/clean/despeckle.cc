@@ -12,7 +12,8 @@ namespace {
 
 constexpr double kAutomaticShare = 1.0 / 3;  // of the text height
 constexpr double kNear = 4;            // text heights within which letters tell where the line runs
-constexpr double kTouching = 0.13;     // text heights; nearer parts are of a broken letter
+constexpr double kTouching = 0.12;     // text heights; nearer parts are of a broken letter
+constexpr double kBroken = 2.3;        // pixels: what the coarsest scans part
 constexpr double kBesideLetter = 0.6;  // text heights from a letter to its full stop or quote
 constexpr double kBesideQuote = 0.8;   // the first of two marks has the second between
 constexpr double kLeastDot = 0.75, kLeastArea = 0.55;  // strokes' widths, and their square
@@ -107,9 +108,13 @@ class Judge {
  private:
   bool small(const Component& c) const { return c.width() <= limit_ && c.height() <= limit_; }
 
+  // Nearly touching a letter; or beside it, within its height, where thin strokes broke away.
   bool part_of_letter(const Component& c) const {
-    const double near = std::max(1.0, kTouching * h_);
-    return letters_.any(c, near, [&](const Component& l) { return gap(c, l) <= near; });
+    const double near = std::max(1.0, kTouching * h_), beside = std::max(kBroken, kTouching * h_);
+    return letters_.any(c, beside, [&](const Component& l) {
+      const bool within = c.y0 >= l.y0 && c.y1 <= l.y1 && c.area > kGrain;
+      return gap(c, l) <= (within ? beside : near);
+    });
   }
 
   // In the letters' lines: on the feet beside a letter, above or beside its top, above another dot.
