@@ -9,6 +9,7 @@
 #include "clean/background.h"
 #include "clean/dewarp.h"
 #include "clean/edges.h"
+#include "clean/inverse.h"
 #include "clean/mend.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
@@ -373,6 +374,7 @@ class PageCleaner {
   void repair(Part& part, CleanResult& result) {
     clear_edges(result.page.geometry, result.ink);
     keep("borders", result);
+    if (settings_.invert) turn_inverse_blocks(result.text_height, result.ink);
     DespeckleSettings specks = settings_.despeckle;
     if (specks.size_mm >= 0) specks.size = specks.size_mm / 25.4 * result.page.dpi;
     result.specks = despeckle(specks, result.text_height, result.ink);

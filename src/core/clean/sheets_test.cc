@@ -6,6 +6,7 @@
 
 #include "base/random.h"
 #include "clean/dewarp.h"
+#include "clean/inverse.h"
 #include "clean/tone.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
@@ -179,6 +180,32 @@ TEST(InversePages, DarkPicturesAreNone) {
   page.rule(0, 0, 1400, 0, 2200);
   EXPECT_FALSE(cleaned(scan_of(page.picture())).inverse);
   EXPECT_FALSE(cleaned(scan_of(Gray(900, 900, 12))).inverse);
+}
+
+TEST(InverseBlocks, BecomeBlackOnWhiteAmongOrdinaryText) {
+  PrintedPage plain(1400, 500);
+  plain.print({"Hallow Rock", 120, 250, 60});
+  Bitonal ink = to_bitonal(plain.picture(), 140);
+  const size_t letters = components_of(ink).list.size();
+  for (int y = 170; y < 300; ++y) {
+    for (int x = 60; x < 600; ++x) ink.set_ink(x, y, !ink.ink(x, y));
+  }
+  ASSERT_EQ(turn_inverse_blocks(26, ink), 1);
+  EXPECT_EQ(components_of(ink).list.size(), letters);
+}
+
+TEST(InverseBlocks, SolidAndHatchedOnesAreLeftAlone) {
+  PrintedPage page(1000, 600);
+  page.rule(100, 300, 900, 300, 200).disc(500, 300, 90);
+  Bitonal ink = to_bitonal(page.picture(), 140);
+  for (int x = 150; x < 850; x += 40) {
+    for (int y = 230; y < 370; ++y) {
+      for (int k = 0; k < 8; ++k) ink.set_ink(x + k, y, false);
+    }
+  }
+  const Bitonal before = ink.clone();
+  EXPECT_EQ(turn_inverse_blocks(20, ink), 0);
+  EXPECT_EQ(ink.bytes(), before.bytes());
 }
 
 TEST(Standing, RowsAndColumnsOfLettersAreToldApart) {
