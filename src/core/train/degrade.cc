@@ -138,6 +138,13 @@ void starve_hairlines(ScanDamage& d, Random& random) {
   d.erosion = 0;
 }
 
+// Too much ink or an over-dark copy: strokes swell and counters fill in.
+void flood(ScanDamage& d, Random& random) {
+  d.ink_blur = random.uniform(0.06, 0.12);
+  d.ink_threshold = random.uniform(0.3, 0.45);
+  d.ragged = random.uniform(0.03, 0.12);
+}
+
 }  // namespace
 
 ScanDamage draw_damage(ScanLevel level, Random& random) {
@@ -155,7 +162,13 @@ ScanDamage draw_damage(ScanLevel level, Random& random) {
     else
       d.fading = random.uniform(0.1, heavy ? 0.6 : 0.35);
   }
-  if (random.chance(clean ? 0.02 : heavy ? 0.22 : 0.12)) starve_hairlines(d, random);
+  const double press_fault = random.uniform();
+  const double starved = clean ? 0.05 : heavy ? 0.22 : 0.15;
+  if (press_fault < starved) {
+    starve_hairlines(d, random);
+  } else if (press_fault < starved + (clean ? 0.02 : heavy ? 0.2 : 0.12)) {
+    flood(d, random);
+  }
   if (random.chance(clean ? 0.03 : heavy ? 0.3 : 0.15)) {
     d.mottle = random.uniform(0.1, clean ? 0.2 : heavy ? 0.55 : 0.4);
   }
@@ -177,7 +190,7 @@ ScanDamage draw_damage(ScanLevel level, Random& random) {
   if (random.chance(clean ? 0.25 : 0.35)) {
     d.threshold = random.chance(0.6) && d.gradient == 0 ? Threshold::kGlobal : Threshold::kLocal;
     d.threshold_level = 0.5 + random.uniform(-1, 1) * (clean ? 0.1 : heavy ? 0.22 : 0.16);
-    d.noise = std::min(d.noise, 0.03);
+    d.noise = std::min(d.noise, 0.045);
   }
   d.inverse = random.chance(0.015);
   return d;

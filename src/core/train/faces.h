@@ -17,7 +17,7 @@ namespace burnisher::train {
 struct FaceEntry {
   std::string file;
   int index = 0;
-  std::string klass;  // serif, sans, mono, blackletter, hand
+  std::string klass;  // serif, sans, mono, typewriter, blackletter, hand
   bool held = false;  // kept out of training, to validate on
   std::string family;
 };

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/multiversion.h"
+#include "clean/background.h"
 #include "raster/blur.h"
 
 namespace burnisher::train {
@@ -15,7 +16,8 @@ constexpr int kStripPixelsPerFrame = 4;
 
 double x_height_of_scan(ScanLevel level, Random& random) {
   if (level == ScanLevel::kClean) return random.uniform(13, 30);
-  return random.uniform(level == ScanLevel::kHeavy ? 8 : 9, 26);
+  const double least = level == ScanLevel::kHeavy ? 8 : 9;
+  return least + (26 - least) * std::pow(random.uniform(), 1.5);
 }
 
 TypeStyle draw_style(double x_height, const std::vector<char32_t>& text, Random& random) {
@@ -35,6 +37,11 @@ TypeStyle draw_style(double x_height, const std::vector<char32_t>& text, Random&
   }
   if (random.chance(0.2)) style.wander = random.uniform(0, 0.018);
   if (random.chance(0.25)) style.ink_spread = random.uniform(0.1, 0.5);
+  const std::vector<char32_t> leader(4, U'.');
+  if (std::search(text.begin(), text.end(), leader.begin(), leader.end()) != text.end() &&
+      random.chance(0.6)) {
+    style.leader_space = random.uniform(0.1, 0.8);
+  }
   style.ligatures = random.chance(0.75);
   style.kerning = random.chance(0.9);
   // Letter-spaced lines of only a few characters can't be told from separate ones.
@@ -49,6 +56,10 @@ BURNISHER_MULTIVERSION void fill(Field& ink, double x0, double y0, double x1, do
       ink.row(y)[x] = std::max(ink.row(y)[x], strength);
     }
   }
+}
+
+bool is_typed(const Face& face) {
+  return face.klass() == "mono" || face.klass() == "typewriter";
 }
 
 // Underlines, lines of ruled paper, and the upright rules of tables beside the text.
@@ -156,7 +167,7 @@ void LineMaker::print_neighbours(const Face& face, const TypeStyle& style, doubl
                                  Random& random, Field& ink) const {
   const double pitch = style.x_height * random.uniform(2.05, 3.1);
   for (const double side : {-1.0, 1.0}) {
-    std::vector<char32_t> text = source_.draw(70, random);
+    std::vector<char32_t> text = source_.draw(70, false, random);
     text.erase(std::remove_if(text.begin(), text.end(), [&](char32_t c) { return !face.has(c); }),
                text.end());
     if (text.empty() || random.chance(0.1)) continue;
@@ -168,14 +179,14 @@ void LineMaker::print_neighbours(const Face& face, const TypeStyle& style, doubl
 
 bool LineMaker::try_line(ScanLevel level, int longest, Random& random, TrainingLine& line) {
   line = TrainingLine{};
-  line.text = source_.draw(longest, random);
+  line.text = source_.draw(longest, level != ScanLevel::kClean, random);
   const Face* face = faces_.draw(line.text, random);
   if (face == nullptr) return false;
   const double xh = x_height_of_scan(level, random);
   const int fine = xh < 16 ? 2 : 1;
   const double ink_xh = xh * fine;
   TypeStyle style = draw_style(ink_xh, line.text, random);
-  if (face->klass() == "mono" && random.chance(0.5)) {  // every type strikes with its own force
+  if (is_typed(*face) && random.chance(0.5)) {  // every type strikes with its own force
     style.ink_spread = random.uniform(0.1, 0.6);
     style.wander = random.uniform(0, 0.02);
   }
@@ -191,7 +202,7 @@ bool LineMaker::try_line(ScanLevel level, int longest, Random& random, TrainingL
   }
   print_rules(left, left + set.width, baseline, ink_xh, level, random, ink);
   ScanDamage damage = draw_damage(level, random);
-  const bool typed = face->klass() == "mono" && level != ScanLevel::kClean && random.chance(0.5);
+  const bool typed = is_typed(*face) && level != ScanLevel::kClean && random.chance(0.65);
   if (typed) type_through_ribbon(damage, random);
   if (xh < 10) damage.noise = std::min(damage.noise, 0.03);
   press(ink, ink_xh, damage, random);
@@ -200,7 +211,12 @@ bool LineMaker::try_line(ScanLevel level, int longest, Random& random, TrainingL
   const Warp warp = draw_warp(scan_width, xh, random);
   const Field seen = resampled(ink, fine, warp);
   const Field verso = damage.show_through > 0 ? verso_of(seen, xh, random) : Field();
-  const Gray picture = scan(seen, verso.empty() ? nullptr : &verso, xh, damage, random);
+  Gray picture = scan(seen, verso.empty() ? nullptr : &verso, xh, damage, random);
+
+  // Pages are read after the paper has been made even.
+  if (damage.threshold == Threshold::kNone && random.chance(0.4)) {
+    clean::even_out(clean::paper_of(picture, xh * 1.6), picture);
+  }
 
   // What layout analysis would report: nearly right.
   const double x0 = left / fine, x1 = (left + set.width) / fine, y = baseline / fine;

@@ -37,7 +37,16 @@ const char* const kTemplates[] = {"9#.#.19##",
                                   "Vol. 9, No. 9#",
                                   "§ 9# Abs. 9",
                                   "N 9#°##'##\" E",
-                                  "S 0#°##′##″ W",
+                                  "S 0#°##'##\" W",
+                                  "S 0#°##′##″ E",
+                                  "N 9#° ##' 9\" W",
+                                  "9##-#####, fee $9#.##",
+                                  "Section 9#, Township 9 North",
+                                  "the NE 1/4 of the SW 1/4",
+                                  "(9#.### chains) to",
+                                  "radius of 9###.## feet",
+                                  "Book 9#, Page 9##",
+                                  "9/# of 9",
                                   "(9##) ###-####",
                                   "+4# 9## ### ###",
                                   "AA-####-A",
@@ -296,13 +305,9 @@ Text TextSource::punctuated(int longest, Random& random) const {
 Text TextSource::leader(int longest, Random& random) const {
   Text line = running(std::max(6, longest / 2), random);
   line.push_back(U' ');
-  const int dots = 3 + random.index(std::max(1, longest / 2));
-  const bool spaced = random.chance(0.4);
-  for (int i = 0; i < dots; ++i) {
-    line.push_back(U'.');
-    if (spaced) line.push_back(U' ');
-  }
-  if (!spaced && random.chance(0.7)) line.push_back(U' ');
+  // Printed with or without space between the dots (typeset.cc), always labelled without.
+  line.insert(line.end(), static_cast<size_t>(3 + random.index(std::max(1, longest / 2))), U'.');
+  if (random.chance(0.8)) line.push_back(U' ');
   append(line, filled("9##", random));
   return line;
 }
@@ -340,14 +345,16 @@ Text TextSource::cleaned(Text line) const {
   return kept;
 }
 
-Text TextSource::draw(int longest, Random& random) const {
+Text TextSource::draw(int longest, bool damaged, Random& random) const {
+  // Random accents can't be made out on worn paper, where what is likely has to help.
+  const double rare = damaged ? 0.03 : 0.1;
   for (;;) {
     int length = std::min(longest, 6 + random.index(65));
     const double kind = random.uniform();
     Text line;
-    if (kind < 0.54) {
+    if (kind < 0.64 - rare) {
       line = running(length, random);
-    } else if (kind < 0.63) {
+    } else if (kind < 0.73 - rare) {
       line = words(length, random);
     } else if (kind < 0.73) {
       line = rare_letters(length, random);

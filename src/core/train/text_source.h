@@ -19,7 +19,7 @@ class TextSource {
 
   // One line of at most `longest` characters, none of them outside the alphabet, no space at its
   // ends and none doubled.
-  std::vector<char32_t> draw(int longest, Random& random) const;
+  std::vector<char32_t> draw(int longest, bool damaged, Random& random) const;
 
  private:
   struct Language {

@@ -94,8 +94,8 @@ TEST(TextSource, LinesAreCleanShortAndReproducible) {
   const TextSource source(corpus.texts(), alphabet, false);
   Random a(3), b(3);
   for (int i = 0; i < 400; ++i) {
-    const auto line = source.draw(40, a);
-    EXPECT_EQ(line, source.draw(40, b));
+    const auto line = source.draw(40, false, a);
+    EXPECT_EQ(line, source.draw(40, false, b));
     ASSERT_FALSE(line.empty());
     EXPECT_LE(line.size(), 40u);
     EXPECT_NE(line.front(), U' ');
@@ -112,7 +112,7 @@ TEST(TextSource, WhatProseLacksIsThereToo) {
   Random random(9);
   int digits = 0, accents = 0, capitals = 0, dashes = 0, quotes = 0, leaders = 0;
   for (int i = 0; i < 3000; ++i) {
-    const std::string line = encode_utf8(source.draw(60, random));
+    const std::string line = encode_utf8(source.draw(60, false, random));
     const auto characters = decode_utf8(line);
     digits += std::any_of(characters.begin(), characters.end(), is_digit);
     accents += std::any_of(characters.begin(), characters.end(),
@@ -136,7 +136,7 @@ TEST(TextSource, HeldTextsAreOthers) {
   const TextSource held(corpus.texts(), alphabet, true);
   Random random(4);
   for (int i = 0; i < 200; ++i)
-    EXPECT_EQ(encode_utf8(held.draw(40, random)).find("alpha"), std::string::npos);
+    EXPECT_EQ(encode_utf8(held.draw(40, true, random)).find("alpha"), std::string::npos);
 }
 
 TEST(Degrade, DamageStaysWithinReason) {

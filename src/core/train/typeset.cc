@@ -72,6 +72,9 @@ SetLine set_line(const Face& face, const std::vector<char32_t>& text, const Type
       line.characters[cluster + m].centre = start + (pen - start) * (m + 0.5) / members;
     }
     pen += style.tracking * em * members;
+    if (text[cluster] == U'.' && next < text.size() && text[next] == U'.') {
+      pen += style.leader_space * em;
+    }
     i = end;
   }
   hb_buffer_destroy(buffer);

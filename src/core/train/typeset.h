@@ -12,14 +12,15 @@ namespace burnisher::train {
 
 // Lengths in em unless said otherwise.
 struct TypeStyle {
-  double x_height = 20;   // pixels
-  double condense = 1;    // horizontal scale
-  double slant = 0;       // shear, x per y
-  double embolden = 0;    // change of stroke width
-  double tracking = 0;    // extra space after every character
-  double word_space = 1;  // factor on the width of a space
-  double wander = 0;      // standard deviation of each glyph's height on the line
-  double ink_spread = 0;  // spread of ink strength between glyphs, 0-1
+  double x_height = 20;     // pixels
+  double condense = 1;      // horizontal scale
+  double slant = 0;         // shear, x per y
+  double embolden = 0;      // change of stroke width
+  double tracking = 0;      // extra space after every character
+  double word_space = 1;    // factor on the width of a space
+  double leader_space = 0;  // extra space between the dots of a leader
+  double wander = 0;        // standard deviation of each glyph's height on the line
+  double ink_spread = 0;    // spread of ink strength between glyphs, 0-1
   bool ligatures = true;
   bool kerning = true;
 };
