@@ -19,8 +19,11 @@ constexpr double kBesideQuote = 0.8;   // the first of two marks has the second 
 constexpr double kLeastDot = 0.75, kLeastArea = 0.55;  // strokes' widths, and their square
 constexpr double kRowReach = 2.5;                      // text heights to the next dot of a leader
 constexpr double kRowDrift = 0.15;
-constexpr int kGrain = 2;         // pixels that no letter claims on a fine scan
-constexpr double kFineScan = 12;  // text height from which on that holds
+constexpr double kAmong = 1;          // text heights from a letter
+constexpr double kTooMany = 2;        // times as many specks among letters as elsewhere
+constexpr double kTooFewToTell = 10;  // specks
+constexpr int kGrain = 2;             // pixels that no letter claims on a fine scan
+constexpr double kFineScan = 12;      // text height from which on that holds
 
 // Components by coarse cells, to find neighbours quickly.
 class Grid {
@@ -103,6 +106,26 @@ class Judge {
     const bool dot_like = std::max(c.width(), c.height()) >= kLeastDot * stroke_ &&
                           c.area >= kLeastArea * stroke_ * stroke_;
     return !dot_like || !where_marks_stand(c);
+  }
+
+  // Specks fall everywhere alike. Where far more of them seem to lie among the letters than the
+  // rest of the page leads one to expect, they are the print itself: thin strokes that broke.
+  void spare_broken_type(double page_area, std::vector<bool>& gone) const {
+    double among_area = 0;
+    int among = 0, apart = 0;
+    std::vector<size_t> parts;
+    for (size_t i = 0; i < list_.size(); ++i) {
+      const Component& c = list_[i];
+      if (!small(c)) among_area += (c.width() + kAmong * h_) * (c.height() + 2 * kAmong * h_);
+      if (!gone[i] || c.area <= kGrain) continue;
+      const bool near =
+          letters_.any(c, kAmong * h_, [&](const Component& l) { return gap(c, l) < kAmong * h_; });
+      ++(near ? among : apart);
+      if (near) parts.push_back(i);
+    }
+    const double apart_area = std::max(0.2 * page_area, page_area - among_area);
+    if (among < kTooMany * (apart * among_area / apart_area + kTooFewToTell)) return;
+    for (size_t i : parts) gone[i] = false;
   }
 
  private:
@@ -225,13 +248,11 @@ int despeckle(const DespeckleSettings& settings, double text_height, Bitonal& in
   const Components found = components_of(ink);
   const Judge judge(found, limit, text_height);
   std::vector<bool> gone(found.list.size(), false);
-  int count = 0;
-  for (size_t i = 0; i < found.list.size(); ++i) {
-    gone[i] = judge.is_speck(found.list[i]);
-    count += gone[i];
-  }
+  for (size_t i = 0; i < found.list.size(); ++i) gone[i] = judge.is_speck(found.list[i]);
+  const double page_area = static_cast<double>(ink.width()) * ink.height();
+  judge.spare_broken_type(page_area, gone);
   erase(found, gone, ink);
-  return count;
+  return static_cast<int>(std::count(gone.begin(), gone.end(), true));
 }
 
 }  // namespace burnisher::clean
