@@ -24,6 +24,7 @@ run::FinishedPage finished(const ExportOptions& o, const std::string& path, bool
   PageXml read = read_page_xml(std::string(bytes.begin(), bytes.end()), path);
   run::FinishedPage page;
   page.page = std::move(read.page);
+  o.settings.kinds_wanted.apply(page.page);
   if (!picture_wanted) return page;
   const fs::path folder = o.images.empty() ? fs::path(path).parent_path() : fs::path(o.images);
   const ScanFile picture((folder / read.image_name).string(), o.settings.limits);
@@ -76,7 +77,8 @@ void add_export(CLI::App& app, Context& context) {
   auto o = std::make_shared<ExportOptions>();
   run::RunSettings& s = o->settings;
   command->add_option("input", o->inputs, "PAGE XML files, one a page, in order")->required();
-  command->add_option("--out", s.outputs, "the ending says the kind: .pdf .txt .xml (ALTO)")
+  command
+      ->add_option("--out", s.outputs, "the ending says the kind: .pdf .txt .xml (ALTO) .csv .xlsx")
       ->required()
       ->type_name("FILE")
       ->take_all();
@@ -95,6 +97,7 @@ void add_export(CLI::App& app, Context& context) {
       ->check(CLI::Range(1, 100))
       ->capture_default_str();
   command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
+  add_kinds(*command, s.kinds_wanted);
   add_limits(*command, s.limits);
   add_quiet(*command, context);
   command->footer("Example:\n  burnisher export read/*.xml --images pages --out box3.pdf");

@@ -6,6 +6,7 @@
 #include "base/files.h"
 #include "clean/clean.h"
 #include "cli/commands.h"
+#include "layout/document.h"
 #include "layout/segment.h"
 #include "page/page_xml.h"
 #include "raster/convert.h"
@@ -21,6 +22,7 @@ struct RecogniseOptions {
   std::string folder, layouts, model;
   int threads = 0;
   bool overwrite = false;
+  layout::SegmentSettings settings;
   ScanLimits limits;
 };
 
@@ -40,7 +42,7 @@ Page laid_out(const RecogniseOptions& o, const ScanFile& file, int number, const
     return page;
   }
   clean::CleanResult r = std::move(clean::clean(scan, clean::in_place()).front());
-  layout::segment(r.ink, r.text_height, {}, r.page, r.rules);
+  layout::segment(r.ink, r.text_height, o.settings, r.page, r.rules);
   return std::move(r.page);
 }
 
@@ -53,6 +55,7 @@ int recognise_all(RecogniseOptions& o, Context& context) {
         Page page = laid_out(o, file, number, scan);
         recogniser.read(to_gray(scan.picture), Affine{}, {}, page);
         recognise::set_noise_aside(page);
+        layout::settle_kinds(page);
         const fs::path out = fs::path(o.folder) / (page_name(file, number) + ".xml");
         write_file(out.string(), write_page_xml(page, fs::path(file.path()).filename()),
                    o.overwrite);
@@ -75,6 +78,7 @@ void describe(CLI::App& command, Context& context) {
       .add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
       ->check(CLI::Range(1, 1024));
   command.add_flag("--overwrite", o->overwrite, "replace files that are there already");
+  add_layout(command, o->settings);
   add_limits(command, o->limits);
   add_model(command, o->model);
   add_quiet(command, context);

@@ -30,6 +30,7 @@ nlohmann::json json_of(const run::RunReport& report) {
                      {"blank", p.blank},
                      {"words", p.words},
                      {"confidence", p.confidence},
+                     {"printed_number", p.printed_number},
                      {"dpi", p.dpi},
                      {"skew", p.skew},
                      {"curl", p.curl},
@@ -99,13 +100,16 @@ void add_run(CLI::App& app, Context& context) {
       ->required();
   command
       ->add_option("--out", s.outputs,
-                   "one document of all inputs; the ending says the kind: .pdf .txt .xml (ALTO)")
+                   "one document of all inputs; the ending says the kind: .pdf .txt .xml (ALTO) "
+                   ".csv .xlsx (tables)")
       ->type_name("FILE")
       ->take_all();
   command
       ->add_option("--out-dir", s.output_folder, "one document for each input file, in this folder")
       ->type_name("DIR");
-  command->add_option("--to", options->kinds, "with --out-dir: pdf, text, alto, or several of them")
+  command
+      ->add_option("--to", options->kinds,
+                   "with --out-dir: pdf, text, alto, csv, xlsx (tables), or several")
       ->type_name("KINDS");
   command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
   command->add_option("--pages", s.pages, "pages of every input file, as in 3-7,12")
@@ -137,6 +141,8 @@ void add_run(CLI::App& app, Context& context) {
       ->capture_default_str();
   add_recipe(*command);
   add_cleaning(*command, s.clean);
+  add_layout(*command, s.segment);
+  add_kinds(*command, s.kinds_wanted);
   add_limits(*command, s.limits);
   add_model(*command, s.model);
   add_quiet(*command, context);

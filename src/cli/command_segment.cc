@@ -18,6 +18,7 @@ struct SegmentOptions {
   int threads = 0;
   bool overwrite = false;
   layout::SegmentSettings settings;
+  KindChoice kinds;
   ScanLimits limits;
 };
 
@@ -31,6 +32,7 @@ int segment_all(SegmentOptions& o, Context& context) {
         // Positions belong to the pictures as they were handed in.
         clean::CleanResult r = std::move(clean::clean(scan, clean::in_place()).front());
         layout::segment(r.ink, r.text_height, o.settings, r.page, r.rules);
+        o.kinds.apply(r.page);
         const std::string name = page_name(file, number);
         const std::string image = fs::path(file.path()).filename();
         write_file((fs::path(o.folder) / (name + ".xml")).string(), write_page_xml(r.page, image),
@@ -55,12 +57,12 @@ void add_segment(CLI::App& app, Context& context) {
   command
       ->add_option("--overlay", o->overlays, "pictures with blocks and lines drawn on them go here")
       ->type_name("DIR");
-  command->add_option("--columns", o->settings.columns, "1: don't look for columns; 0: find them")
-      ->check(CLI::Range(0, 1));
   command
       ->add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
       ->check(CLI::Range(1, 1024));
   command->add_flag("--overwrite", o->overwrite, "replace files that are there already");
+  add_layout(*command, o->settings);
+  add_kinds(*command, o->kinds);
   add_limits(*command, o->limits);
   add_quiet(*command, context);
   command->footer(

@@ -10,6 +10,8 @@
 
 #include "clean/clean.h"
 #include "cli/console.h"
+#include "layout/segment.h"
+#include "page/block_kind.h"
 #include "page/scan.h"
 
 namespace burnisher::cli {
@@ -35,6 +37,8 @@ void add_recipes(CLI::App& app, Context& context);
 void add_quiet(CLI::App& command, Context& context);
 void add_limits(CLI::App& command, ScanLimits& limits);
 void add_cleaning(CLI::App& command, clean::CleanSettings& settings);
+void add_layout(CLI::App& command, layout::SegmentSettings& settings);
+void add_kinds(CLI::App& command, KindChoice& choice);
 void add_model(CLI::App& command, std::string& path);
 
 // The model that came with the program, or an empty path.

@@ -1,4 +1,5 @@
-// Plain text, UTF-8, one printed line a line, an empty line between blocks.
+// Plain text, UTF-8, one printed line a line, an empty line between blocks. Tables: one row
+// a line, a tab between cells.
 #pragma once
 
 #include <string>

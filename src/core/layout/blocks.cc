@@ -9,6 +9,8 @@ namespace {
 
 constexpr double kMostPitch = 1.45;  // of the usual pitch: a wider step starts a new block
 constexpr double kMostUnlike = 1.3;  // ratio of x-heights within a block
+constexpr double kBolder = 1.3;      // ratio of stroke to x-height: another weight of type
+constexpr size_t kWeighable = 6;     // letters
 constexpr double kUsualPitch = 2.7;  // x-heights, when a page has too few lines to tell
 
 double baseline_of(const LetterLine& line) {
@@ -59,10 +61,17 @@ double usual_pitch(const std::vector<LetterLine>& lines, const std::vector<int>&
   return *middle;
 }
 
+bool same_weight(const LetterLine& a, const LetterLine& b) {
+  if (a.letters.size() < kWeighable || b.letters.size() < kWeighable) return true;
+  const double p = a.stroke / a.x_height, q = b.stroke / b.x_height;
+  return std::max(p, q) < kBolder * std::min(p, q);
+}
+
 Line page_line(const LetterLine& from) {
   Line line;
   line.baseline = from.baseline;
   line.x_height = from.x_height;
+  line.stroke = from.stroke;
   line.box = from.box;
   return line;
 }
@@ -122,7 +131,8 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const std::ve
     const double larger = std::max(lines[i].x_height, lines[next].x_height);
     const double smaller = std::min(lines[i].x_height, lines[next].x_height);
     const double step = (baseline_of(lines[next]) - baseline_of(lines[i])) / larger;
-    const bool even = step < kMostPitch * pitch && larger < kMostUnlike * smaller;
+    const bool even = step < kMostPitch * pitch && larger < kMostUnlike * smaller &&
+                      same_weight(lines[i], lines[next]);
     if (even && above[next] == 1 && block_of[next] < 0) block_of[next] = block_of[i];
   }
   for (Block& block : blocks) {
@@ -135,9 +145,27 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const std::ve
   return blocks;
 }
 
-void put_in_reading_order(const std::vector<Box>& gutters, std::vector<Block>& blocks) {
+Block table_block(const Table& table, double text_height) {
+  Block block;
+  block.kind = BlockKind::kTable;
+  block.cells = table.cells;
+  for (const LetterLine& line : table.lines) block.lines.push_back(page_line(line));
+  const double margin = 0.2 * text_height;
+  block.outline = Box{table.box.x0 - margin, table.box.y0 - margin, table.box.x1 + margin,
+                      table.box.y1 + margin}
+                      .corners();
+  return block;
+}
+
+void put_in_reading_order(std::vector<Box> gutters, bool right_to_left,
+                          std::vector<Block>& blocks) {
   std::vector<Box> boxes;
   for (const Block& block : blocks) boxes.push_back(box_of(block));
+  if (right_to_left) {  // seen in a mirror, it is the order from the left
+    for (auto* group : {&boxes, &gutters}) {
+      for (Box& b : *group) b = {-b.x1, b.y0, -b.x0, b.y1};
+    }
+  }
   std::vector<size_t> start(blocks.size());
   std::iota(start.begin(), start.end(), size_t{0});
   std::sort(start.begin(), start.end(), [&](size_t a, size_t b) {

@@ -189,7 +189,7 @@ Block block_at(double x0, double y0, double x1, double y1) {
 }
 
 std::vector<double> order_of(std::vector<Block> blocks, const std::vector<Box>& gutters) {
-  put_in_reading_order(gutters, blocks);
+  put_in_reading_order(gutters, false, blocks);
   std::vector<double> tops;
   for (const Block& b : blocks) tops.push_back(bounds(b.outline).x0 * 10000 + bounds(b.outline).y0);
   return tops;

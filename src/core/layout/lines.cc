@@ -195,6 +195,13 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
            overlap(l.box.x0, l.box.x1, band.x0, band.x1) > 0.9 * l.box.width() &&
            overlap(l.box.y0, l.box.y1, band.y0, band.y1) > 0.7 * l.box.height();
   };
+  // Halves of one broken letter, one above the other, at a line's end or in its midst.
+  const auto halves = [&](const LetterLine& l, const Box& to) {
+    return l.letters.size() <= 3 && l.box.width() < 1.2 * text_height &&
+           l.box.x0 > to.x0 - 0.8 * text_height && l.box.x1 < to.x1 + 1.4 * text_height &&
+           overlap(l.box.y0, l.box.y1, to.y0 - 0.2 * text_height, to.y1 + 0.5 * text_height) >
+               0.85 * l.box.height();
+  };
   for (size_t i = 0; i < lines.size();) {
     LetterLine* home = nullptr;
     double nearest = 1e18;
@@ -204,8 +211,9 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
       const Box& to = line.box;
       const double height = median_height(line.letters);
       const bool small = scrap(lines[i]) && box.height() < 0.8 * height;
-      if (!small && !dots(lines[i], to, height) && !piece_of(lines[i], line)) continue;
-      if (overlap(box.x0, box.x1, to.x0, to.x1) < 0.5 * box.width()) continue;
+      const bool half = halves(lines[i], to);
+      if (!half && !small && !dots(lines[i], to, height) && !piece_of(lines[i], line)) continue;
+      if (!half && overlap(box.x0, box.x1, to.x0, to.x1) < 0.5 * box.width()) continue;
       const double apart = std::max({0.0, box.y0 - to.y1, to.y0 - box.y1});
       if (apart < 0.35 * height && apart < nearest) {
         nearest = apart;

@@ -16,6 +16,7 @@ struct LetterLine {
   Polyline baseline;
   double x_height = 0;
   bool size_sure = true;  // false: the x-height is borrowed or guessed
+  double stroke = 0;      // stroke width, pixels
 };
 
 // `widest_gap`: between two letters of a line, in line heights.

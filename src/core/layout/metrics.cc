@@ -142,18 +142,32 @@ double close_to(double a, double b) {
   return std::fabs(std::log(a / b));
 }
 
+// The median length of the runs of ink in a line's box.
+double stroke_in(const std::vector<Run>& runs, const Box& box) {
+  const auto above = [](const Run& r, double y) { return r.y < y; };
+  const auto first = std::lower_bound(runs.begin(), runs.end(), box.y0, above);
+  const auto last = std::lower_bound(first, runs.end(), box.y1, above);
+  std::vector<int> lengths;
+  for (auto r = first; r != last; ++r) {
+    if (r->x0 >= box.x0 && r->x1 <= box.x1) lengths.push_back(r->x1 - r->x0);
+  }
+  return lengths.empty() ? 0 : median(lengths);
+}
+
 }  // namespace
 
-void measure_lines(std::vector<LetterLine>& lines, double text_height) {
+void measure_lines(const Components& found, double text_height,
+                   const std::vector<LetterLine*>& lines) {
   std::vector<Heights> all;
-  for (LetterLine& line : lines) {
-    line.baseline = bent_baseline(line, straight_fit(line.letters), text_height);
-    all.push_back(heights_of(line));
+  for (LetterLine* line : lines) {
+    line->baseline = bent_baseline(*line, straight_fit(line->letters), text_height);
+    line->stroke = stroke_in(found.runs, line->box);
+    all.push_back(heights_of(*line));
   }
   const PageSizes page = page_sizes(all);
   for (size_t i = 0; i < lines.size(); ++i) {
     const Heights& h = all[i];
-    LetterLine& line = lines[i];
+    LetterLine& line = *lines[i];
     line.size_sure = h.two_groups && h.count >= 8;
     line.x_height = h.two_groups ? h.low : h.high / page.ascender;
     if (page.x_height <= 0) continue;

@@ -9,7 +9,8 @@
 
 namespace burnisher::layout {
 
-// Fills baseline, x_height and size_sure of every line.
-void measure_lines(std::vector<LetterLine>& lines, double text_height);
+// Fills baseline, x_height, size_sure and stroke of every line. `found`: the page's components.
+void measure_lines(const Components& found, double text_height,
+                   const std::vector<LetterLine*>& lines);
 
 }  // namespace burnisher::layout

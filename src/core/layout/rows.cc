@@ -11,6 +11,9 @@ namespace {
 constexpr size_t kFewestRows = 3;
 constexpr double kLevel = 0.25;  // text heights between the feet of two pieces of one row
 constexpr double kSharedHeight = 0.6;
+constexpr int kFewestDots = 3;
+constexpr size_t kLongestNumber = 8;  // letters at the end of a leader
+constexpr double kLeaderFill = 0.6, kLeaderLevel = 0.7;
 constexpr double kUnlike = 1.6;  // ratio of letter heights
 
 struct Piece {
@@ -99,6 +102,59 @@ void join_rows(const std::vector<Box>& gutters, double text_height,
     if (!gone[i]) kept.push_back(std::move(lines[i]));
   }
   lines = std::move(kept);
+}
+
+void join_leaders(const Sorted& sorted, const std::vector<Component>& rules, double text_height,
+                  std::vector<LetterLine>& lines) {
+  const auto foot_of = [](const LetterLine& line) {
+    std::vector<int> feet;
+    for (const Component& c : line.letters) feet.push_back(c.y1);
+    return median(feet);
+  };
+  // Share of the white from a to b that lies between the first and the last dot.
+  const auto filled = [&](double y, const Box& a, const Box& b) {
+    double first = 1e18, last = -1e18;
+    int dots = 0;
+    const auto look = [&](const Component& c, int counts) {
+      if (c.x0 < a.x1 - text_height || c.x1 > b.x1 || c.height() > 0.5 * text_height ||
+          std::fabs(c.y1 - y) > kLeaderLevel * text_height)
+        return;
+      first = std::min<double>(first, c.x0);
+      last = std::max<double>(last, c.x1);
+      dots += counts;
+    };
+    for (const Component& c : sorted.marks) look(c, 1);
+    for (const auto* group : {&sorted.rules, &rules}) {
+      for (const Component& c : *group) look(c, kFewestDots);
+    }
+    return dots >= kFewestDots ? (last - first) / std::max(1.0, b.x1 - a.x1) : 0;
+  };
+  const auto letters_box = [](const LetterLine& line) {
+    Box box;
+    for (const Component& c : line.letters) box = united(box, c.box());
+    return box;
+  };
+  for (size_t i = 0; i < lines.size(); ++i) {
+    size_t best = lines.size();
+    const Box a = letters_box(lines[i]);
+    for (size_t k = 0; k < lines.size(); ++k) {
+      const Box b = letters_box(lines[k]);
+      const bool level = overlap(a.y0, a.y1, b.y0, b.y1) > 0.4 * std::min(a.height(), b.height());
+      if (k == i || !level || b.x0 < a.x1 || lines[k].letters.size() > kLongestNumber ||
+          b.width() > 2 * kLongestNumber * text_height + a.width())
+        continue;
+      if (best == lines.size() || b.x0 < letters_box(lines[best]).x0) best = k;
+    }
+    if (best == lines.size() ||
+        filled(foot_of(lines[i]), a, letters_box(lines[best])) < kLeaderFill)
+      continue;
+    LetterLine &to = lines[i], &from = lines[best];
+    to.letters.insert(to.letters.end(), from.letters.begin(), from.letters.end());
+    to.marks.insert(to.marks.end(), from.marks.begin(), from.marks.end());
+    to.box = united(to.box, from.box);
+    lines.erase(lines.begin() + static_cast<long>(best));
+    i = best < i ? i - 1 : i;
+  }
 }
 
 }  // namespace burnisher::layout

@@ -11,4 +11,9 @@ namespace burnisher::layout {
 // parts them. However wide the white between is, such rows are read across.
 void join_rows(const std::vector<Box>& gutters, double text_height, std::vector<LetterLine>& lines);
 
+// Joins a line and the figures at the far end of its leader: dots, or what is left of them, on one
+// level over most of the white between.
+void join_leaders(const Sorted& sorted, const std::vector<Component>& rules, double text_height,
+                  std::vector<LetterLine>& lines);
+
 }  // namespace burnisher::layout

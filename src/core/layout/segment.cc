@@ -1,13 +1,16 @@
 #include "layout/segment.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "layout/blocks.h"
 #include "layout/gutters.h"
+#include "layout/kinds.h"
 #include "layout/letters.h"
 #include "layout/lines.h"
 #include "layout/metrics.h"
 #include "layout/rows.h"
+#include "layout/tables.h"
 #include "raster/text_scale.h"
 
 namespace burnisher::layout {
@@ -99,25 +102,83 @@ std::vector<Block> rule_blocks(const std::vector<Component>& rules) {
   return blocks;
 }
 
-}  // namespace
+// Components are letters of the region asked for; the rest of the page is as if blank.
+void keep_region(const Box& region, Components& found) {
+  const auto outside = [&](const Component& c) { return !region.contains(c.box().centre()); };
+  found.list.erase(std::remove_if(found.list.begin(), found.list.end(), outside), found.list.end());
+}
 
-void segment(const Bitonal& ink, double text_height, const SegmentSettings& settings, Page& page,
-             const std::vector<Component>& rules) {
-  page.blocks.clear();
-  const Components found = components_of(ink);
-  if (text_height <= 0) text_height = dominant_height(found.list);
-  if (text_height <= 0) {
-    // Too few letters for statistics, as in a single short line: the larger half says the size.
-    std::vector<int> heights;
-    for (const Component& c : found.list) {
-      if (c.height() >= 5) heights.push_back(c.height());
-    }
-    if (heights.empty()) return;
-    std::sort(heights.begin(), heights.end());
-    text_height = heights[heights.size() / 2];
+// The text height, also of pages with too few letters for statistics: there the larger half says
+// the size. 0: there are none.
+double height_of_few(const std::vector<Component>& list) {
+  std::vector<int> heights;
+  for (const Component& c : list) {
+    if (c.height() >= 5) heights.push_back(c.height());
   }
+  if (heights.empty()) return 0;
+  std::sort(heights.begin(), heights.end());
+  return heights[heights.size() / 2];
+}
+
+std::vector<Box> gutters_between(const Sorted& sorted, const std::vector<Table>& tables,
+                                 double text_height, int width, int height) {
+  std::vector<Box> pieces;
+  for (const LetterLine& piece : chain_lines(sorted, {}, text_height, kPieceGap))
+    pieces.push_back(piece.box);
+  for (const Table& table : tables) pieces.push_back(table.box);
+  return cut_at_rules(gutters_of(pieces, text_height, width, height), sorted.rules);
+}
+
+// Captions follow what they name, footnotes come after all text, and page numbers at the foot last.
+void settle_order(std::vector<Block>& blocks) {
+  for (size_t i = 0; i < blocks.size(); ++i) {
+    if (blocks[i].kind != BlockKind::kPicture) continue;
+    const Box picture = bounds(blocks[i].outline);
+    const auto caption = std::find_if(blocks.begin(), blocks.end(), [&](const Block& b) {
+      const Box box = bounds(b.outline);
+      return b.kind == BlockKind::kCaption && box.y0 > picture.centre().y &&
+             box.y0 - picture.y1 < 0.2 * picture.height() + box.height() &&
+             overlap(box.x0, box.x1, picture.x0, picture.x1) > 0.8 * box.width();
+    });
+    const auto at = caption - blocks.begin();
+    if (caption == blocks.end() || at == static_cast<long>(i) + 1) continue;
+    Block moved = std::move(*caption);
+    blocks.erase(caption);
+    const long to = at < static_cast<long>(i) ? static_cast<long>(i) : static_cast<long>(i) + 1;
+    blocks.insert(blocks.begin() + to, std::move(moved));
+    if (at < static_cast<long>(i)) --i;
+  }
+  const auto foot = [](const Block& b) { return b.kind == BlockKind::kFootnote; };
+  auto end = blocks.end();
+  while (end != blocks.begin() &&
+         ((end - 1)->kind == BlockKind::kPageNumber || (end - 1)->kind == BlockKind::kRunningHead))
+    --end;
+  std::stable_partition(blocks.begin(), end, [&](const Block& b) { return !foot(b); });
+}
+
+void segment_upright(Components found, int width, int height, double text_height,
+                     const SegmentSettings& settings, const std::vector<Component>& rules,
+                     std::vector<Block>& blocks) {
+  if (text_height <= 0) text_height = dominant_height(found.list);
+  if (text_height <= 0) text_height = height_of_few(found.list);
+  if (text_height <= 0) return;
   Sorted sorted = sort_components(found.list, text_height);
-  const std::vector<Component> frames = frames_of(rules, text_height);
+  std::vector<Table> tables;
+  std::vector<Component> all_rules = sorted.rules;
+  all_rules.insert(all_rules.end(), rules.begin(), rules.end());
+  if (settings.tables) tables = ruled_tables(all_rules, text_height, sorted);
+  const auto in_table = [&](const Component& c) {
+    return std::any_of(tables.begin(), tables.end(), [&](const Table& t) {
+      const Box& b = t.box;
+      return c.x0 > b.x0 - text_height && c.x1 < b.x1 + text_height && c.y0 > b.y0 - text_height &&
+             c.y1 < b.y1 + text_height;
+    });
+  };
+  for (auto* group : {&all_rules, &sorted.rules})
+    group->erase(std::remove_if(group->begin(), group->end(), in_table), group->end());
+  std::vector<Component> outside = rules;
+  outside.erase(std::remove_if(outside.begin(), outside.end(), in_table), outside.end());
+  const std::vector<Component> frames = frames_of(outside, text_height);
   sorted.rules.insert(sorted.rules.end(), frames.begin(), frames.end());
   const std::vector<Block> pictures = picture_blocks(sorted.pictures, text_height);
   const auto in_picture = [&](const Component& c) {
@@ -125,26 +186,106 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
       return bounds(b.outline).contains(c.box().centre());
     });
   };
-  for (auto* group : {&sorted.letters, &sorted.marks}) {
-    group->erase(std::remove_if(group->begin(), group->end(), in_picture), group->end());
+  if (!settings.text_in_pictures) {
+    for (auto* group : {&sorted.letters, &sorted.marks})
+      group->erase(std::remove_if(group->begin(), group->end(), in_picture), group->end());
   }
   std::vector<Box> gutters;
-  if (settings.columns != 1) {
-    std::vector<Box> pieces;
-    for (const LetterLine& piece : chain_lines(sorted, {}, text_height, kPieceGap))
-      pieces.push_back(piece.box);
-    gutters =
-        cut_at_rules(gutters_of(pieces, text_height, ink.width(), ink.height()), sorted.rules);
-  }
+  if (settings.columns != 1) gutters = gutters_between(sorted, tables, text_height, width, height);
   std::vector<LetterLine> lines = chain_lines(sorted, gutters, text_height, kLineGap);
   absorb_scraps(text_height, lines);
+  join_leaders(sorted, rules, text_height, lines);
   join_rows(gutters, text_height, lines);
-  measure_lines(lines, text_height);
-  page.blocks = blocks_of(lines, gutters, text_height);
-  page.blocks.insert(page.blocks.end(), pictures.begin(), pictures.end());
-  put_in_reading_order(gutters, page.blocks);
+  if (settings.tables) {
+    for (Table& table : white_tables(all_rules, text_height, lines))
+      tables.push_back(std::move(table));
+  }
+  std::vector<LetterLine*> all;
+  for (LetterLine& line : lines) all.push_back(&line);
+  for (Table& table : tables) {
+    for (LetterLine& line : table.lines) all.push_back(&line);
+  }
+  measure_lines(found, text_height, all);
+  blocks = blocks_of(lines, gutters, text_height);
+  for (const Table& table : tables) blocks.push_back(table_block(table, text_height));
+  blocks.insert(blocks.end(), pictures.begin(), pictures.end());
+  name_kinds(height, blocks);
+  put_in_reading_order(gutters, settings.right_to_left, blocks);
+  settle_order(blocks);
   const std::vector<Block> separators = rule_blocks(sorted.rules);
-  page.blocks.insert(page.blocks.end(), separators.begin(), separators.end());
+  blocks.insert(blocks.end(), separators.begin(), separators.end());
+}
+
+// The ink turned about the page's middle so that lines at `degrees` become level.
+Bitonal levelled(const Bitonal& ink, const Affine& from_levelled, int width, int height) {
+  Bitonal turned(width, height);
+  for (int y = 0; y < height; ++y) {
+    for (int x = 0; x < width; ++x) {
+      const Point p = from_levelled({x + 0.5, y + 0.5});
+      const int px = static_cast<int>(std::floor(p.x)), py = static_cast<int>(std::floor(p.y));
+      if (px >= 0 && py >= 0 && px < ink.width() && py < ink.height() && ink.ink(px, py))
+        turned.set_ink(x, y, true);
+    }
+  }
+  return turned;
+}
+
+void turn_blocks(const Affine& map, std::vector<Block>& blocks) {
+  const auto moved = [&](const Box& box) {
+    Polygon corners = box.corners();
+    for (Point& p : corners) p = map(p);
+    return corners;
+  };
+  for (Block& block : blocks) {
+    for (Point& p : block.outline) p = map(p);
+    for (Line& line : block.lines) {
+      for (Point& p : line.baseline) p = map(p);
+      line.box = bounds(moved(line.box));
+    }
+    for (Cell& cell : block.cells) cell.box = bounds(moved(cell.box));
+  }
+}
+
+}  // namespace
+
+double Length::pixels(double dpi, double whole) const {
+  if (unit == Unit::kMillimetres) return value * dpi / 25.4;
+  if (unit == Unit::kPercent) return value * whole / 100;
+  return value;
+}
+
+void segment(const Bitonal& ink, double text_height, const SegmentSettings& settings, Page& page,
+             const std::vector<Component>& rules) {
+  page.blocks.clear();
+  const int width = ink.width(), height = ink.height();
+  std::optional<Box> region;
+  if (settings.region) {
+    const double x = settings.region->x.pixels(page.dpi, width);
+    const double y = settings.region->y.pixels(page.dpi, height);
+    region = Box{x, y, x + settings.region->width.pixels(page.dpi, width),
+                 y + settings.region->height.pixels(page.dpi, height)};
+  }
+  if (settings.text_angle == 0) {
+    Components found = components_of(ink);
+    if (region) keep_region(*region, found);
+    segment_upright(std::move(found), width, height, text_height, settings, rules, page.blocks);
+    return;
+  }
+  Bitonal part = ink.clone();
+  if (region) {
+    for (int y = 0; y < height; ++y) {
+      for (int x = 0; x < width; ++x) {
+        if (!region->contains({x + 0.5, y + 0.5})) part.set_ink(x, y, false);
+      }
+    }
+  }
+  // A square that holds the page whichever way it is turned.
+  const int side = static_cast<int>(std::ceil(std::hypot(width, height)));
+  const Affine back = Affine::shift(width / 2.0, height / 2.0) * Affine::turn(settings.text_angle) *
+                      Affine::shift(-side / 2.0, -side / 2.0);
+  const Bitonal turned = levelled(part, back, side, side);
+  segment_upright(components_of(turned), side, side, text_height, settings, {}, page.blocks);
+  turn_blocks(back, page.blocks);
 }
 
 }  // namespace burnisher::layout

@@ -1,14 +1,35 @@
 // The stage `segment`: ink in, blocks and lines in reading order out.
 #pragma once
 
+#include <optional>
+
 #include "page/page.h"
 #include "raster/components.h"
 #include "raster/image.h"
 
 namespace burnisher::layout {
 
+// A length on the page: pixels, millimetres (by the page's resolution) or a share of its width or
+// height.
+struct Length {
+  enum class Unit { kPixels, kMillimetres, kPercent };
+  double value = 0;
+  Unit unit = Unit::kPixels;
+
+  double pixels(double dpi, double whole) const;
+};
+
+struct Region {
+  Length x, y, width, height;
+};
+
 struct SegmentSettings {
-  int columns = 0;  // 0: found from the page; 1: gutters are not looked for
+  int columns = 0;                // 0: found from the page; 1: gutters are not looked for
+  std::optional<Region> region;   // only what lies in here is text
+  double text_angle = 0;          // degrees counter-clockwise in which the lines run
+  bool text_in_pictures = false;  // letters inside pictures are text, too
+  bool tables = true;             // tables are looked for
+  bool right_to_left = false;     // columns are read from the right
 };
 
 // `ink`: the straight page, bitonal; `text_height`: see dominant_height (0: measured here).

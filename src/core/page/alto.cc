@@ -6,6 +6,8 @@
 #include <pugixml.hpp>
 #include <sstream>
 
+#include "page/table.h"
+
 namespace burnisher {
 namespace {
 
@@ -60,6 +62,13 @@ void add_block(pugi::xml_node space, const Block& block, const Frame& frame,
   node.append_attribute("ID") = id.c_str();
   add_box(node, frame.box(bounds(block.outline)));
   int number = 0;
+  if (block.kind == BlockKind::kTable) {  // ALTO has no cells: a row of them is a line
+    for (const auto& lines : printed_lines(block)) {
+      const Line row = joined(lines);
+      if (!row.words.empty()) add_line(node, row, frame, fmt::format("{}l{}", id, ++number));
+    }
+    return;
+  }
   for (const Line& line : block.lines) {
     if (!line.words.empty()) add_line(node, line, frame, fmt::format("{}l{}", id, ++number));
   }

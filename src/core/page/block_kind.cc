@@ -1,5 +1,9 @@
 #include "page/block_kind.h"
 
+#include <algorithm>
+
+#include "base/error.h"
+
 namespace burnisher {
 namespace {
 
@@ -30,6 +34,28 @@ const char* name_of(BlockKind kind) {
     if (row.kind == kind) return row.name;
   }
   return "text";
+}
+
+BlockKind kind_named(const std::string& name) {
+  std::string known;
+  for (const Row& row : kRows) {
+    if (name == row.name) return row.kind;
+    known += (known.empty() ? "" : ", ") + std::string(row.name);
+  }
+  throw SettingsError("'" + name + "' is no kind of block; known are " + known);
+}
+
+bool KindChoice::keeps(BlockKind kind) const {
+  const auto in = [&](const std::vector<BlockKind>& list) {
+    return std::find(list.begin(), list.end(), kind) != list.end();
+  };
+  return (only.empty() || in(only)) && !in(drop);
+}
+
+void KindChoice::apply(Page& page) const {
+  page.blocks.erase(std::remove_if(page.blocks.begin(), page.blocks.end(),
+                                   [&](const Block& b) { return !keeps(b.kind); }),
+                    page.blocks.end());
 }
 
 PageRegion page_region_of(BlockKind kind) {

@@ -2,12 +2,24 @@
 #pragma once
 
 #include <string>
+#include <vector>
 
 #include "page/page.h"
 
 namespace burnisher {
 
 const char* name_of(BlockKind kind);
+// Throws SettingsError for names that are none.
+BlockKind kind_named(const std::string& name);
+
+// Which blocks a result is to have.
+struct KindChoice {
+  std::vector<BlockKind> only;  // empty: all
+  std::vector<BlockKind> drop;
+
+  bool keeps(BlockKind kind) const;
+  void apply(Page& page) const;
+};
 
 // The region element and its `type` attribute (empty: none) in PAGE XML 2019.
 struct PageRegion {

@@ -39,17 +39,29 @@ struct Word {
 struct Line {
   Polyline baseline;  // left to right
   double x_height = 0;
-  Box box;  // the ink
+  double stroke = 0;  // stroke width; 0: not measured
+  Box box;            // the ink
   std::vector<Word> words;
   double confidence = 0;
 
   std::string text() const;
 };
 
+// One cell of a table. Rows and columns count from 0; a cell may span several.
+struct Cell {
+  int row = 0, column = 0;
+  int rows = 1, columns = 1;
+  bool header = false;
+  Box box;
+  std::vector<int> lines;  // places in the table's lines
+};
+
 struct Block {
   BlockKind kind = BlockKind::kText;
+  int level = 0;  // of headings: 1 is the highest; 0: not told
   Polygon outline;
   std::vector<Line> lines;
+  std::vector<Cell> cells;  // of tables, by rows
 };
 
 // Where page pixels lie in the scan.

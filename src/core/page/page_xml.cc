@@ -12,6 +12,7 @@
 #include "base/error.h"
 #include "base/unicode.h"
 #include "page/block_kind.h"
+#include "page/table.h"
 
 namespace burnisher {
 namespace {
@@ -71,6 +72,30 @@ void add_line(pugi::xml_node block_node, const Line& line, const std::string& id
   int number = 0;
   for (const Word& word : line.words) add_word(node, word, fmt::format("{}w{}", id, ++number));
   if (!line.words.empty()) add_text(node, line.text(), line.confidence);
+}
+
+// The schema keeps a table's text in regions within it, one for each cell.
+void add_table(pugi::xml_node node, const Block& table, const std::string& id) {
+  node.append_attribute("rows") = row_count(table);
+  node.append_attribute("columns") = column_count(table);
+  add_coords(node, table.outline);
+  int number = 0;
+  for (const Cell& cell : table.cells) {
+    auto child = node.append_child("TextRegion");
+    const std::string cell_id = fmt::format("{}c{}", id, ++number);
+    child.append_attribute("id") = cell_id.c_str();
+    add_coords(child, cell.box.corners());
+    auto role = child.append_child("Roles").append_child("TableCellRole");
+    role.append_attribute("rowIndex") = cell.row;
+    role.append_attribute("columnIndex") = cell.column;
+    role.append_attribute("rowSpan") = cell.rows;
+    role.append_attribute("colSpan") = cell.columns;
+    role.append_attribute("header") = cell.header;
+    int line_number = 0;
+    for (int index : cell.lines)
+      add_line(child, table.lines[static_cast<size_t>(index)],
+               fmt::format("{}l{}", cell_id, ++line_number));
+  }
 }
 
 // "name {key:value; key:value;}" as the schema's users write `custom`.
@@ -189,6 +214,24 @@ Line read_line(const pugi::xml_node& node) {
   return line;
 }
 
+void read_cells(const pugi::xml_node& region, Block& table) {
+  for (const auto& child : region.children("TextRegion")) {
+    const auto role = child.child("Roles").child("TableCellRole");
+    Cell cell;
+    cell.row = role.attribute("rowIndex").as_int();
+    cell.column = role.attribute("columnIndex").as_int();
+    cell.rows = std::max(1, role.attribute("rowSpan").as_int(1));
+    cell.columns = std::max(1, role.attribute("colSpan").as_int(1));
+    cell.header = role.attribute("header").as_bool();
+    cell.box = bounds(points_of(child.child("Coords").attribute("points").value()));
+    for (const auto& line : child.children("TextLine")) {
+      cell.lines.push_back(static_cast<int>(table.lines.size()));
+      table.lines.push_back(read_line(line));
+    }
+    table.cells.push_back(cell);
+  }
+}
+
 // Regions named by the reading order first, in its order, the others after them as they stand.
 std::vector<pugi::xml_node> ordered_regions(const pugi::xml_node& page_node) {
   std::vector<pugi::xml_node> regions;
@@ -255,6 +298,12 @@ std::string write_page_xml(const Page& page, const std::string& image_name) {
     const std::string id = fmt::format("b{}", ++block_number);
     child.append_attribute("id") = id.c_str();
     if (*region.type) child.append_attribute("type") = region.type;
+    if (block.level > 0)
+      child.append_attribute("custom") = fmt::format("heading {{level:{};}}", block.level).c_str();
+    if (block.kind == BlockKind::kTable) {
+      add_table(child, block, id);
+      continue;
+    }
     add_coords(child, block.outline);
     int line_number = 0;
     for (const Line& line : block.lines)
@@ -287,7 +336,10 @@ PageXml read_page_xml(const std::string& bytes, const std::string& path) {
     Block block;
     block.kind = kind_of_region(region.name(), region.attribute("type").value());
     block.outline = points_of(region.child("Coords").attribute("points").value());
+    block.level =
+        static_cast<int>(custom_value(region.attribute("custom").value(), "heading {", "level", 0));
     for (const auto& child : region.children("TextLine")) block.lines.push_back(read_line(child));
+    if (block.kind == BlockKind::kTable) read_cells(region, block);
     page.blocks.push_back(block);
   }
   return read;

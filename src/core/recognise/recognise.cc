@@ -186,7 +186,7 @@ bool set_blank_aside(Page& page) {
 void set_noise_aside(Page& page) {
   if (page.mean_confidence() < kReadablePage) return;
   for (Block& block : page.blocks) {
-    if (block.kind != BlockKind::kText || block.lines.empty()) continue;
+    if (block.kind == BlockKind::kTable || block.lines.empty()) continue;
     double sum = 0, count = 0;
     for (const Line& line : block.lines) {
       for (const Word& word : line.words) {

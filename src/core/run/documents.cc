@@ -1,8 +1,11 @@
 #include "run/documents.h"
 
+#include <fmt/core.h>
+
 #include <optional>
 
 #include "base/files.h"
+#include "export/spreadsheet.h"
 #include "export/text.h"
 #include "page/alto.h"
 
@@ -77,6 +80,43 @@ class AltoDocument : public Document {
   int number_ = 0;
 };
 
+// Tables one after the other, an empty line between them.
+class CsvDocument : public Document {
+ public:
+  CsvDocument(const std::string& path, bool overwrite) : file_(path, overwrite) {}
+  void add(const FinishedPage& page) override {
+    for (const Block& block : page.page.blocks) {
+      if (block.kind != BlockKind::kTable) continue;
+      if (!first_) file_.write("\r\n");
+      first_ = false;
+      file_.write(exporting::csv_of(block));
+    }
+  }
+  void finish() override { file_.keep(); }
+
+ private:
+  PendingFile file_;
+  bool first_ = true;
+};
+
+class XlsxDocument : public Document {
+ public:
+  XlsxDocument(const std::string& path, bool overwrite) : book_(path, overwrite) {}
+  void add(const FinishedPage& page) override {
+    ++pages_;
+    int number = 0;
+    for (const Block& block : page.page.blocks) {
+      if (block.kind == BlockKind::kTable)
+        book_.add(block, fmt::format("page {} table {}", pages_, ++number));
+    }
+  }
+  void finish() override { book_.finish(); }
+
+ private:
+  exporting::Workbook book_;
+  int pages_ = 0;
+};
+
 }  // namespace
 
 std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
@@ -86,6 +126,10 @@ std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
       return std::make_unique<PdfDocument>(path, title, settings);
     case OutputKind::kText:
       return std::make_unique<TextDocument>(path, settings.overwrite);
+    case OutputKind::kCsv:
+      return std::make_unique<CsvDocument>(path, settings.overwrite);
+    case OutputKind::kXlsx:
+      return std::make_unique<XlsxDocument>(path, settings.overwrite);
     case OutputKind::kAlto:
       break;
   }

@@ -5,12 +5,14 @@
 
 #include <algorithm>
 #include <chrono>
+#include <deque>
 #include <filesystem>
 #include <map>
 #include <thread>
 
 #include "base/error.h"
 #include "base/parallel.h"
+#include "layout/document.h"
 #include "run/documents.h"
 #include "run/steps.h"
 
@@ -19,6 +21,8 @@ namespace {
 
 namespace fs = std::filesystem;
 
+constexpr size_t kPagesAhead = 2;  // left and right pages have heads of their own
+
 struct KindRow {
   OutputKind kind;
   const char* name;
@@ -26,7 +30,9 @@ struct KindRow {
 };
 constexpr KindRow kKinds[] = {{OutputKind::kPdf, "pdf", ".pdf"},
                               {OutputKind::kText, "text", ".txt"},
-                              {OutputKind::kAlto, "alto", ".xml"}};
+                              {OutputKind::kAlto, "alto", ".xml"},
+                              {OutputKind::kCsv, "csv", ".csv"},
+                              {OutputKind::kXlsx, "xlsx", ".xlsx"}};
 
 // One input file with the pages of it that are wanted.
 struct Source {
@@ -63,6 +69,7 @@ class Runner {
     const size_t side_by_side =
         settings_.threads > 0 ? static_cast<size_t>(settings_.threads) : cores;
     with_threads(settings_.threads, [&] { stream_pages(side_by_side); });
+    write_waiting(0);
     if (joined()) close_documents(pages_in_documents_ > 0);
     const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
     report_.seconds = passed.count();
@@ -79,7 +86,7 @@ class Runner {
           "say where the result goes: either --out FILE, or --out-dir DIR with --to");
     }
     if (!joined() && settings_.kinds.empty()) {
-      throw SettingsError("--out-dir needs --to with one or more of pdf, text, alto");
+      throw SettingsError("--out-dir needs --to with one or more of pdf, text, alto, csv, xlsx");
     }
     for (const std::string& path : settings_.outputs) {
       output_kind_of(path);
@@ -182,6 +189,7 @@ class Runner {
       pages_in_documents_ = 0;
     }
     for (const PageResult& result : done.results) take(result);
+    if (!joined() && done.last_of_file) write_waiting(0);
     progress_.advance("scans", ++scans_done_, total_);
     if (!joined() && done.last_of_file) {
       close_documents(pages_in_documents_ > 0);
@@ -189,21 +197,49 @@ class Runner {
     }
   }
 
+  // Pages wait until their neighbours have shown what repeats from page to page.
   void take(const PageResult& result) {
     const PageReport& report = result.report;
     report_.pages.push_back(report);
     if (!report.failed) {
+      waiting_.push_back({result.finished, report_.pages.size() - 1});
+      Page& newest = waiting_.back().finished.page;
+      layout::settle_kinds(newest);
+      for (size_t i = 0; i + 1 < waiting_.size(); ++i)
+        layout::mark_repeated(newest, waiting_[i].finished.page);
+      write_waiting(kPagesAhead);
+    }
+    for (const std::string& note : report.notes) progress_.say(where(report) + ": " + note);
+  }
+
+  // Writes the pages that waited longest, until `left` are left.
+  void write_waiting(size_t left) {
+    while (waiting_.size() > left) {
+      FinishedPage& page = waiting_.front().finished;
+      PageReport& report = report_.pages[waiting_.front().report];
+      const auto number = layout::printed_number(page.page);
+      if (number) {
+        report.printed_number = fmt::format("{}{}", number->value, number->roman ? " (roman)" : "");
+      }
+      numbered_.push_back({where(report), number});
+      numbered_reports_.push_back(waiting_.front().report);
+      settings_.kinds_wanted.apply(page.page);
       for (auto& [path, document] : documents_) {
         try {
-          if (document) document->add(result.finished);
+          if (document) document->add(page);
         } catch (const std::exception& cause) {
           fail(cause.what());
           document.reset();
         }
       }
       ++pages_in_documents_;
+      waiting_.pop_front();
     }
-    for (const std::string& note : report.notes) progress_.say(where(report) + ": " + note);
+    if (left > 0) return;
+    for (const layout::SequenceBreak& found : layout::sequence_breaks(numbered_))
+      report_.pages[numbered_reports_[found.page]].look.push_back(found.what);
+    numbered_.clear();
+    numbered_reports_.clear();
   }
 
   static std::string where(const PageReport& report) {
@@ -255,6 +291,13 @@ class Runner {
   std::vector<std::pair<std::string, std::unique_ptr<Document>>> documents_;
   bool opened_ = false;
   int pages_in_documents_ = 0;
+  struct Waiting {
+    FinishedPage finished;
+    size_t report;  // place in the report's pages
+  };
+  std::deque<Waiting> waiting_;
+  std::vector<layout::NumberedPage> numbered_;  // of the document being written
+  std::vector<size_t> numbered_reports_;
   RunReport report_;
 };
 
@@ -265,14 +308,15 @@ OutputKind output_kind_of(const std::string& path) {
     if (fs::path(path).extension() == row.ending) return row.kind;
   }
   throw SettingsError("--out " + path +
-                      ": the ending says what to write; known are .pdf, .txt and .xml (ALTO)");
+                      ": the ending says what to write; known are .pdf, .txt, .xml (ALTO), and "
+                      ".csv and .xlsx for tables");
 }
 
 OutputKind output_kind_named(const std::string& name) {
   for (const KindRow& row : kKinds) {
     if (name == row.name) return row.kind;
   }
-  throw SettingsError("--to " + name + ": known are pdf, text and alto");
+  throw SettingsError("--to " + name + ": known are pdf, text, alto, csv and xlsx");
 }
 
 const char* ending_of(OutputKind kind) {

@@ -8,16 +8,17 @@
 #include "base/progress.h"
 #include "clean/clean.h"
 #include "layout/segment.h"
+#include "page/block_kind.h"
 #include "recognise/recognise.h"
 #include "run/upright.h"
 
 namespace burnisher::run {
 
-enum class OutputKind { kPdf, kText, kAlto };
+enum class OutputKind { kPdf, kText, kAlto, kCsv, kXlsx };  // the last two: tables only
 
-// By the ending of a file name: .pdf, .txt, .xml. Throws SettingsError.
+// By the ending of a file name: .pdf, .txt, .xml, .csv, .xlsx. Throws SettingsError.
 OutputKind output_kind_of(const std::string& path);
-// By its name in --to: pdf, text, alto. Throws SettingsError.
+// By its name in --to: pdf, text, alto, csv, xlsx. Throws SettingsError.
 OutputKind output_kind_named(const std::string& name);
 const char* ending_of(OutputKind kind);
 
@@ -38,6 +39,7 @@ struct RunSettings {
   ScanLimits limits;
   clean::CleanSettings clean;
   layout::SegmentSettings segment;
+  KindChoice kinds_wanted;  // blocks of other kinds are left out of every document
   recognise::RecogniseSettings recognise;
   UprightSettings upright;
 };
@@ -56,6 +58,7 @@ struct PageReport {
   bool blank = false;
   int words = 0;
   double confidence = 0;
+  std::string printed_number;      // the page number on it; empty: none was found
   std::vector<std::string> notes;  // what was done or assumed
   std::vector<std::string> look;   // why a person should look at it; or why it failed
 };

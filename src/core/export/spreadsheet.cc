@@ -1,0 +1,122 @@
+#include "export/spreadsheet.h"
+
+#include <xlsxwriter.h>
+
+#include <algorithm>
+#include <regex>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "page/table.h"
+
+namespace burnisher::exporting {
+namespace {
+
+// Digits in groups of three with one kind of separator, then decimals after the other kind.
+const std::regex kGrouped("([+-]?)([1-9][0-9]{0,2}(?:,[0-9]{3})+)\\.([0-9]+)");
+const std::regex kGroupedOtherWay("([+-]?)([1-9][0-9]{0,2}(?:\\.[0-9]{3})+),([0-9]+)");
+const std::regex kGroupedTwice("([+-]?)([1-9][0-9]{0,2}(?:([.,])[0-9]{3}(?:\\3[0-9]{3})+))");
+const std::regex kPlain("[+-]?(0|[1-9][0-9]*)(\\.[0-9]+)?");
+// Three decimals after a comma might be thousands.
+const std::regex kDecimalComma("[+-]?(0|[1-9][0-9]*),([0-9]{1,2}|[0-9]{4,})");
+
+std::string without_separators(std::string digits) {
+  digits.erase(
+      std::remove_if(digits.begin(), digits.end(), [](char c) { return c == ',' || c == '.'; }),
+      digits.end());
+  return digits;
+}
+
+// "−12" and "–12" are negative, too.
+std::string with_plain_minus(const std::string& text) {
+  for (const char* minus : {"−", "–"}) {
+    if (text.rfind(minus, 0) == 0) return "-" + text.substr(std::string(minus).size());
+  }
+  return text;
+}
+
+std::string quoted(const std::string& text) {
+  if (text.find_first_of(",\"\r\n") == std::string::npos) return text;
+  std::string out = "\"";
+  for (char c : text) out += c == '"' ? "\"\"" : std::string(1, c);
+  return out + "\"";
+}
+
+}  // namespace
+
+std::optional<double> number_in(const std::string& given) {
+  const std::string text = with_plain_minus(given);
+  std::smatch m;
+  // "1.234" may be a thousand as well as one and a bit.
+  const bool thousands = std::regex_match(text, std::regex("[+-]?[1-9][0-9]{0,2}\\.[0-9]{3}"));
+  if (std::regex_match(text, kPlain) && !thousands) return std::stod(text);
+  if (std::regex_match(text, m, kGrouped) || std::regex_match(text, m, kGroupedOtherWay))
+    return std::stod(m[1].str() + without_separators(m[2]) + "." + m[3].str());
+  if (std::regex_match(text, m, kGroupedTwice))
+    return std::stod(m[1].str() + without_separators(m[2]));
+  if (std::regex_match(text, kDecimalComma)) {
+    std::string point = text;
+    point[point.find(',')] = '.';
+    return std::stod(point);
+  }
+  return std::nullopt;
+}
+
+std::string csv_of(const Block& table) {
+  std::string csv;
+  for (const std::vector<std::string>& row : texts_of(table)) {
+    for (size_t i = 0; i < row.size(); ++i) csv += (i > 0 ? "," : "") + quoted(row[i]);
+    csv += "\r\n";
+  }
+  return csv;
+}
+
+struct Workbook::State {
+  State(const std::string& path, bool overwrite)
+      : file(path, overwrite), book(workbook_new(file.temporary_path().c_str())) {
+    head = workbook_add_format(book);
+    format_set_bold(head);
+  }
+  ~State() {
+    if (book != nullptr) workbook_close(book);
+  }
+
+  PendingFile file;
+  lxw_workbook* book;
+  lxw_format* head;
+};
+
+Workbook::Workbook(const std::string& path, bool overwrite)
+    : state_(std::make_unique<State>(path, overwrite)) {}
+
+Workbook::~Workbook() = default;
+
+void Workbook::add(const Block& table, const std::string& sheet_name) {
+  lxw_worksheet* sheet = workbook_add_worksheet(state_->book, sheet_name.c_str());
+  if (sheet == nullptr) throw OutputError("the spreadsheet has no room for sheet " + sheet_name);
+  for (const Cell& cell : table.cells) {
+    const auto row = static_cast<lxw_row_t>(cell.row);
+    const auto column = static_cast<lxw_col_t>(cell.column);
+    const std::string text = text_of(table, cell);
+    lxw_format* format = cell.header ? state_->head : nullptr;
+    if (cell.rows > 1 || cell.columns > 1) {
+      worksheet_merge_range(sheet, row, column, row + static_cast<lxw_row_t>(cell.rows) - 1,
+                            static_cast<lxw_col_t>(column + cell.columns - 1), "", format);
+    }
+    if (const auto number = number_in(text))
+      worksheet_write_number(sheet, row, column, *number, format);
+    else if (!text.empty())
+      worksheet_write_string(sheet, row, column, text.c_str(), format);
+  }
+}
+
+void Workbook::finish() {
+  if (state_->book->num_worksheets == 0) workbook_add_worksheet(state_->book, "no tables");
+  const lxw_error failed = workbook_close(state_->book);
+  state_->book = nullptr;
+  if (failed != LXW_NO_ERROR)
+    throw OutputError(std::string("the spreadsheet cannot be written: ") + lxw_strerror(failed));
+  state_->file.keep();
+}
+
+}  // namespace burnisher::exporting

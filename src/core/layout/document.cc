@@ -1,0 +1,241 @@
+#include "layout/document.h"
+
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <cmath>
+#include <regex>
+
+#include "base/edit_distance.h"
+#include "base/unicode.h"
+#include "page/table.h"
+
+namespace burnisher::layout {
+namespace {
+
+constexpr double kHeadZone = 0.2;     // share of the page's height
+constexpr double kMostUnlike = 0.2;   // edit distance of repeated heads over their length
+constexpr size_t kFewestLetters = 4;  // of a head whose repetition means something
+constexpr double kSamePlace = 0.03;   // of the page's height, between repeated heads
+constexpr int kHighestNumber = 9999;
+
+int roman_value(const std::string& text) {
+  static const std::regex form("m{0,3}(cm|cd|d?c{0,3})(xc|xl|l?x{0,3})(ix|iv|v?i{0,3})");
+  if (text.empty() || !std::regex_match(text, form)) return 0;
+  const auto digit = [](char c) {
+    switch (c) {
+      case 'm':
+        return 1000;
+      case 'd':
+        return 500;
+      case 'c':
+        return 100;
+      case 'l':
+        return 50;
+      case 'x':
+        return 10;
+      case 'v':
+        return 5;
+      default:
+        return 1;
+    }
+  };
+  int value = 0;
+  for (size_t i = 0; i < text.size(); ++i) {
+    const int d = digit(text[i]);
+    value += i + 1 < text.size() && digit(text[i + 1]) > d ? -d : d;
+  }
+  return value;
+}
+
+std::string text_of_block(const Block& block) {
+  std::string text;
+  for (const Line& line : block.lines) {
+    if (!text.empty()) text += ' ';
+    text += line.text();
+  }
+  return text;
+}
+
+// Letters alone, small: what repeats while the numbers change.
+std::vector<char32_t> letters_of(const Block& block) {
+  std::vector<char32_t> letters;
+  for (char32_t c : decode_utf8(text_of_block(block))) {
+    if (is_letter(c)) letters.push_back(to_lower(c));
+  }
+  return letters;
+}
+
+bool may_be_head(const Block& block) {
+  switch (block.kind) {
+    case BlockKind::kText:
+    case BlockKind::kHeading:
+    case BlockKind::kRunningHead:
+      return block.lines.size() == 1;
+    default:
+      return false;
+  }
+}
+
+// One-line blocks above (below) everything else but page numbers.
+std::vector<Block*> outermost(Page& page, bool head) {
+  std::vector<Block*> found;
+  double inner = head ? 1e18 : -1e18;
+  for (Block& block : page.blocks) {
+    const Box box = bounds(block.outline);
+    const bool zone =
+        head ? box.y1 < kHeadZone * page.height : box.y0 > (1 - kHeadZone) * page.height;
+    if (may_be_head(block) && zone)
+      found.push_back(&block);
+    else if (!block.lines.empty() && block.kind != BlockKind::kPageNumber &&
+             block.kind != BlockKind::kNoise && block.kind != BlockKind::kMarginNote)
+      inner = head ? std::min(inner, box.y0) : std::max(inner, box.y1);
+  }
+  found.erase(std::remove_if(found.begin(), found.end(),
+                             [&](const Block* b) {
+                               const double y = bounds(b->outline).centre().y;
+                               return head ? y > inner : y < inner;
+                             }),
+              found.end());
+  return found;
+}
+
+bool looks_numeric(const std::string& text) {
+  int digits = 0, letters = 0;
+  for (char32_t c : decode_utf8(text)) {
+    digits += is_digit(c);
+    letters += is_letter(c);
+  }
+  return digits > 0 && digits >= letters;
+}
+
+void settle_header(Block& table) {
+  if (std::any_of(table.cells.begin(), table.cells.end(), [](const Cell& c) { return c.header; }))
+    return;
+  const auto texts = texts_of(table);
+  if (texts.size() < 3) return;
+  size_t words = 0, numeric_columns = 0;
+  for (size_t c = 0; c < texts[0].size(); ++c) {
+    if (looks_numeric(texts[0][c])) return;
+    words += !texts[0][c].empty();
+    size_t numeric = 0, filled = 0;
+    for (size_t r = 1; r < texts.size(); ++r) {
+      filled += !texts[r][c].empty();
+      numeric += looks_numeric(texts[r][c]);
+    }
+    numeric_columns += filled > 0 && 2 * numeric > filled;
+  }
+  if (words < 2 || numeric_columns == 0) return;
+  for (Cell& cell : table.cells) cell.header = cell.row == 0;
+}
+
+}  // namespace
+
+std::optional<PrintedNumber> number_in_text(const std::string& text) {
+  static const std::regex form(
+      "[^0-9A-Za-z]*(?:p\\.|page|seite|s\\.)?[^0-9A-Za-z]*([0-9]{1,4}|[ivxlcdmIVXLCDM]{1,9})[^0-9A-"
+      "Za-z]*",
+      std::regex::icase);
+  std::smatch m;
+  if (!std::regex_match(text, m, form)) return std::nullopt;
+  const std::string found = m[1];
+  if (std::isdigit(static_cast<unsigned char>(found[0])))
+    return PrintedNumber{std::stoi(found), false};
+  std::string small = found;
+  for (char& c : small) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+  const int value = roman_value(small);
+  if (value == 0) return std::nullopt;
+  return PrintedNumber{value, true};
+}
+
+std::optional<PrintedNumber> printed_number(const Page& page) {
+  for (const Block& block : page.blocks) {
+    if (block.kind != BlockKind::kPageNumber) continue;
+    if (const auto number = number_in_text(text_of_block(block))) return number;
+  }
+  for (const Block& block : page.blocks) {
+    if (block.kind != BlockKind::kRunningHead || block.lines.empty()) continue;
+    const std::vector<Word>& words = block.lines.front().words;
+    if (words.size() < 2) continue;
+    for (const Word* word : {&words.front(), &words.back()}) {
+      const auto number = number_in_text(word->text);
+      if (number && !number->roman && number->value <= kHighestNumber) return number;
+    }
+  }
+  return std::nullopt;
+}
+
+void settle_kinds(Page& page) {
+  for (Block& block : page.blocks) {
+    if (block.kind == BlockKind::kTable) settle_header(block);
+    if (block.kind != BlockKind::kPageNumber || number_in_text(text_of_block(block))) continue;
+    const bool outside = bounds(block.outline).y1 < kHeadZone * page.height ||
+                         bounds(block.outline).y0 > (1 - kHeadZone) * page.height;
+    block.kind = outside && letters_of(block).size() >= kFewestLetters ? BlockKind::kRunningHead
+                                                                       : BlockKind::kText;
+  }
+}
+
+void mark_repeated(Page& page, Page& other) {
+  for (const bool head : {true, false}) {
+    for (Block* a : outermost(page, head)) {
+      const std::vector<char32_t> letters = letters_of(*a);
+      if (letters.size() < kFewestLetters) continue;
+      for (Block* b : outermost(other, head)) {
+        const std::vector<char32_t> others = letters_of(*b);
+        const double longer = static_cast<double>(std::max(letters.size(), others.size()));
+        const double apart = bounds(a->outline).centre().y / page.height -
+                             bounds(b->outline).centre().y / other.height;
+        if (std::fabs(apart) > kSamePlace || edit_distance(letters, others) > kMostUnlike * longer)
+          continue;
+        for (Block* same : {a, b}) {
+          same->kind = BlockKind::kRunningHead;
+          same->level = 0;
+        }
+      }
+    }
+  }
+}
+
+std::vector<SequenceBreak> sequence_breaks(const std::vector<NumberedPage>& pages) {
+  struct Known {
+    size_t place;
+    int number;
+    bool roman;
+    int lead() const { return number - static_cast<int>(place); }
+  };
+  std::vector<Known> known;
+  for (size_t i = 0; i < pages.size(); ++i) {
+    if (pages[i].number) known.push_back({i, pages[i].number->value, pages[i].number->roman});
+  }
+  std::vector<SequenceBreak> breaks;
+  // Numbers that agree with neither neighbour were misread, or count something else.
+  const auto confirmed = [&](size_t i) {
+    const auto agrees = [&](size_t k) {
+      return known[k].roman == known[i].roman && known[k].lead() == known[i].lead();
+    };
+    return (i > 0 && agrees(i - 1)) || (i + 1 < known.size() && agrees(i + 1));
+  };
+  std::optional<size_t> last;
+  for (size_t i = 0; i < known.size(); ++i) {
+    if (!confirmed(i)) continue;
+    if (last && known[*last].roman == known[i].roman) {
+      const int shift = known[i].lead() - known[*last].lead();
+      const std::string between =
+          fmt::format("between {} (printed {}) and this page (printed {})",
+                      pages[known[*last].place].name, known[*last].number, known[i].number);
+      if (shift > 0)
+        breaks.push_back(
+            {known[i].place, fmt::format("{} {} missing {}", shift,
+                                         shift == 1 ? "page seems" : "pages seem", between)});
+      if (shift < 0 && known[i].number > 1)
+        breaks.push_back(
+            {known[i].place, fmt::format("{} {} too many {}", -shift,
+                                         shift == -1 ? "page seems" : "pages seem", between)});
+    }
+    last = i;
+  }
+  return breaks;
+}
+
+}  // namespace burnisher::layout

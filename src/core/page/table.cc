@@ -1,0 +1,84 @@
+#include "page/table.h"
+
+#include <algorithm>
+
+namespace burnisher {
+
+int row_count(const Block& table) {
+  int rows = 0;
+  for (const Cell& cell : table.cells) rows = std::max(rows, cell.row + cell.rows);
+  return rows;
+}
+
+int column_count(const Block& table) {
+  int columns = 0;
+  for (const Cell& cell : table.cells) columns = std::max(columns, cell.column + cell.columns);
+  return columns;
+}
+
+std::string text_of(const Block& table, const Cell& cell) {
+  std::string text;
+  for (int index : cell.lines) {
+    const std::string line = table.lines[static_cast<size_t>(index)].text();
+    if (!text.empty() && !line.empty()) text += ' ';
+    text += line;
+  }
+  return text;
+}
+
+std::vector<std::vector<std::string>> texts_of(const Block& table) {
+  std::vector<std::vector<std::string>> rows(
+      static_cast<size_t>(row_count(table)),
+      std::vector<std::string>(static_cast<size_t>(column_count(table))));
+  for (const Cell& cell : table.cells) {
+    std::string& place = rows[static_cast<size_t>(cell.row)][static_cast<size_t>(cell.column)];
+    const std::string text = text_of(table, cell);
+    if (!place.empty() && !text.empty()) place += ' ';
+    place += text;
+  }
+  return rows;
+}
+
+std::vector<std::vector<const Line*>> printed_lines(const Block& table) {
+  std::vector<std::vector<const Line*>> printed;
+  for (int row = 0; row < row_count(table); ++row) {
+    std::vector<const Line*> lines;
+    bool single = true;
+    for (const Cell& cell : table.cells) {
+      if (cell.row != row) continue;
+      single = single && cell.lines.size() < 2;
+      for (int index : cell.lines) lines.push_back(&table.lines[static_cast<size_t>(index)]);
+    }
+    if (lines.empty()) continue;
+    std::stable_sort(lines.begin(), lines.end(),
+                     [](const Line* a, const Line* b) { return a->box.x0 < b->box.x0; });
+    if (single) {
+      printed.push_back(lines);
+      continue;
+    }
+    // Cells of several lines are read one after the other.
+    for (const Cell& cell : table.cells) {
+      if (cell.row != row) continue;
+      for (int index : cell.lines) printed.push_back({&table.lines[static_cast<size_t>(index)]});
+    }
+  }
+  return printed;
+}
+
+Line joined(const std::vector<const Line*>& lines) {
+  Line whole = *lines.front();
+  double confidence = 0, count = 0;
+  for (const Line* line : lines) {
+    if (line != lines.front()) {
+      whole.words.insert(whole.words.end(), line->words.begin(), line->words.end());
+      whole.baseline.insert(whole.baseline.end(), line->baseline.begin(), line->baseline.end());
+      whole.box = united(whole.box, line->box);
+    }
+    confidence += line->confidence * static_cast<double>(line->words.size());
+    count += static_cast<double>(line->words.size());
+  }
+  if (count > 0) whole.confidence = confidence / count;
+  return whole;
+}
+
+}  // namespace burnisher

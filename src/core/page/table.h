@@ -1,0 +1,27 @@
+// Reading a table block: its rows, its cells' text, its printed lines.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "page/page.h"
+
+namespace burnisher {
+
+int row_count(const Block& table);
+int column_count(const Block& table);
+
+// The text of a cell, its lines joined by spaces; hyphens at line ends stay.
+std::string text_of(const Block& table, const Cell& cell);
+
+// The table's texts by rows and columns. A cell that spans several is in its first place, the
+// others are empty.
+std::vector<std::vector<std::string>> texts_of(const Block& table);
+
+// Printed lines of the table: cells' lines on one level, from left to right, row by row.
+std::vector<std::vector<const Line*>> printed_lines(const Block& table);
+
+// One line that holds the words of all of them.
+Line joined(const std::vector<const Line*>& lines);
+
+}  // namespace burnisher
