@@ -9,6 +9,7 @@
 #include "layout/lines.h"
 #include "layout/metrics.h"
 #include "layout/segment.h"
+#include "page/table.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "testing/printed_page.h"
@@ -79,16 +80,20 @@ TEST(Segment, WideGapsStayWithinALine) {
   EXPECT_EQ(lines_of(segmented(printed)).size(), 7u);
 }
 
-TEST(Segment, RowsOfATableAreReadAcrossHoweverWideTheGap) {
+TEST(Segment, RowsHoweverWideApartAreATable) {
   PrintedPage printed(1700, 900);
   const char* rows[][2] = {{"Lamp oil", "412"}, {"Wicks", "24"}, {"Rope", "95"}, {"Coal", "38"}};
   for (int i = 0; i < 4; ++i)
     printed.print({rows[i][0], 120, 200 + 70.0 * i, 44})
         .print({rows[i][1], 1500, 200 + 70.0 * i, 44});
   printed.print({"A note that stands alone", 120, 700, 44});
-  const std::vector<Line> lines = lines_of(segmented(printed));
-  ASSERT_EQ(lines.size(), 5u);
-  for (int i = 0; i < 4; ++i) EXPECT_GT(lines[static_cast<size_t>(i)].box.x1, 1500);
+  const Page page = segmented(printed);
+  const auto table = std::find_if(page.blocks.begin(), page.blocks.end(),
+                                  [](const Block& b) { return b.kind == BlockKind::kTable; });
+  ASSERT_NE(table, page.blocks.end());
+  EXPECT_EQ(row_count(*table), 4);
+  EXPECT_EQ(column_count(*table), 2);
+  EXPECT_EQ(printed_lines(*table).size(), 4u);
 }
 
 TEST(Segment, TwoPiecesThatHappenToStandLevelStayApart) {

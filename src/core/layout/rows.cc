@@ -116,8 +116,8 @@ void join_leaders(const Sorted& sorted, const std::vector<Component>& rules, dou
     double first = 1e18, last = -1e18;
     int dots = 0;
     const auto look = [&](const Component& c, int counts) {
-      if (c.x0 < a.x1 - text_height || c.x1 > b.x1 || c.height() > 0.5 * text_height ||
-          std::fabs(c.y1 - y) > kLeaderLevel * text_height)
+      if (c.x0 < a.x1 - text_height || c.x1 > b.x0 + text_height ||
+          c.height() > 0.5 * text_height || std::fabs(c.y1 - y) > kLeaderLevel * text_height)
         return;
       first = std::min<double>(first, c.x0);
       last = std::max<double>(last, c.x1);
@@ -127,7 +127,7 @@ void join_leaders(const Sorted& sorted, const std::vector<Component>& rules, dou
     for (const auto* group : {&sorted.rules, &rules}) {
       for (const Component& c : *group) look(c, kFewestDots);
     }
-    return dots >= kFewestDots ? (last - first) / std::max(1.0, b.x1 - a.x1) : 0;
+    return dots >= kFewestDots ? (last - first) / std::max(1.0, b.x0 - a.x1) : 0;
   };
   const auto letters_box = [](const LetterLine& line) {
     Box box;

@@ -22,6 +22,7 @@ constexpr double kContinued = 1.75;  // pitch up to which a lone piece may go on
 constexpr double kProseWidth = 14;
 constexpr double kProseFill = 0.8;
 constexpr double kNumbering = 4;  // width of a column of item numbers
+constexpr double kLowDot = 0.35;  // of the line's height
 constexpr size_t kLeader = 3;     // marks without letters
 constexpr int kFewestRows = 3, kFewestRowsOfTwo = 4;
 
@@ -66,7 +67,13 @@ Row row_of(const LetterLine& line, size_t index, double h) {
   row.box = line.box;
   row.words = pieces_of(line, kWordGap * h);
   row.pieces = pieces_of(line, kCellGap * h);
-  for (const Piece& p : row.pieces) row.leader |= p.letters.empty() && p.marks.size() >= kLeader;
+  size_t dots = 0;
+  const auto low = [&](const Component& c) { return c.height() < kLowDot * line.box.height(); };
+  for (const Piece& p : row.pieces) {
+    if (std::all_of(p.letters.begin(), p.letters.end(), low))
+      dots += p.marks.size() + p.letters.size();
+  }
+  row.leader = dots >= kLeader;
   return row;
 }
 

@@ -6,10 +6,10 @@ namespace burnisher::run {
 namespace {
 
 // The longest lines say most, but very long ones may be rules or borders read as text.
-std::vector<Line*> sample_of(std::vector<clean::CleanResult>& pages, int count) {
+std::vector<Line*> sample_of(const std::vector<Page*>& pages, int count) {
   std::vector<Line*> lines;
-  for (clean::CleanResult& cleaned : pages) {
-    for (Block& block : cleaned.page.blocks) {
+  for (Page* page : pages) {
+    for (Block& block : page->blocks) {
       for (Line& line : block.lines) lines.push_back(&line);
     }
   }
@@ -35,6 +35,20 @@ double confidence_of(const std::vector<Line*>& lines) {
     }
   }
   return weight > 0 ? sum / weight : 0;
+}
+
+// Lines of text on their side look like tables of single letters, which pass for others whichever
+// way they stand: the sample is taken from lines as they are without tables. `spare` holds them.
+Page* page_to_sample(clean::CleanResult& cleaned, const layout::SegmentSettings& settings,
+                     Page& spare) {
+  const bool table = std::any_of(cleaned.page.blocks.begin(), cleaned.page.blocks.end(),
+                                 [](const Block& b) { return b.kind == BlockKind::kTable; });
+  if (!table) return &cleaned.page;
+  spare = cleaned.page;
+  layout::SegmentSettings plain = settings;
+  plain.tables = false;
+  layout::segment(cleaned.ink, cleaned.text_height, plain, spare, cleaned.rules);
+  return &spare;
 }
 
 // The turns worth trying after none, by the looks of the page.
@@ -65,11 +79,16 @@ UprightScan clean_and_segment(const Scan& scan, const recognise::Recogniser& rec
         layout::segment(cleaned.ink, cleaned.text_height, segment_settings, cleaned.page,
                         cleaned.rules);
     }
+    std::vector<Page> spare(way.pages.size());
+    std::vector<Page*> to_sample;
+    for (size_t i = 0; i < way.pages.size(); ++i)
+      to_sample.push_back(page_to_sample(way.pages[i], segment_settings, spare[i]));
     // The sample is read page by page: every page has its own way back to the scan.
-    const std::vector<Line*> sample = sample_of(way.pages, settings.sample);
-    for (clean::CleanResult& cleaned : way.pages) {
+    const std::vector<Line*> sample = sample_of(to_sample, settings.sample);
+    for (size_t i = 0; i < way.pages.size(); ++i) {
+      const clean::CleanResult& cleaned = way.pages[i];
       std::vector<Line*> own;
-      for (Block& block : cleaned.page.blocks) {
+      for (Block& block : to_sample[i]->blocks) {
         for (Line& line : block.lines) {
           if (std::find(sample.begin(), sample.end(), &line) != sample.end()) own.push_back(&line);
         }
