@@ -3,7 +3,6 @@
 #include <filesystem>
 
 #include "base/error.h"
-#include "base/files.h"
 #include "cli/commands.h"
 #include "page/page_xml.h"
 #include "run/documents.h"
@@ -20,8 +19,7 @@ struct ExportOptions {
 };
 
 run::FinishedPage finished(const ExportOptions& o, const std::string& path, bool picture_wanted) {
-  const auto bytes = read_file(path);
-  PageXml read = read_page_xml(std::string(bytes.begin(), bytes.end()), path);
+  PageXml read = read_page_xml_file(path);
   run::FinishedPage page;
   page.page = std::move(read.page);
   o.settings.kinds_wanted.apply(page.page);

@@ -32,8 +32,7 @@ Page laid_out(const RecogniseOptions& o, const ScanFile& file, int number, const
   if (!o.layouts.empty()) {
     if (!fs::exists(xml))
       throw InputError(xml.string() + ": there is no PAGE XML for " + file.path());
-    const auto bytes = read_file(xml);
-    Page page = read_page_xml(std::string(bytes.begin(), bytes.end()), xml).page;
+    Page page = read_page_xml_file(xml).page;
     if (page.width != width_of(scan.picture) || page.height != height_of(scan.picture)) {
       throw FormatError(fmt::format("{}: is for a picture of {} x {} pixels, but {} has {} x {}",
                                     xml.string(), page.width, page.height, file.path(),

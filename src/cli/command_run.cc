@@ -5,6 +5,7 @@
 #include "base/error.h"
 #include "cli/commands.h"
 #include "cli/recipes.h"
+#include "page/page_xml.h"
 #include "run/run.h"
 
 namespace burnisher::cli {
@@ -12,6 +13,7 @@ namespace {
 
 struct RunOptions {
   run::RunSettings settings;
+  std::vector<std::string> stencils;
   std::string kinds, languages, positions = "page", turn = "auto";
   bool json = false;
 };
@@ -79,6 +81,8 @@ int run_all(RunOptions& options, Context& context) {
   s.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
   s.upright.try_turns = options.turn == "auto";
   if (options.turn != "auto") s.clean.turn = std::stoi(options.turn);
+  for (const std::string& path : options.stencils)
+    s.upright.stencils.push_back(read_page_xml_file(path).page);
   s.model = model_to_use(s.model);
   if (s.clean.dpi > 0) s.limits.pdf_dpi = s.clean.dpi;
   const run::RunReport report = run::run(s, context.console);
@@ -142,6 +146,13 @@ void add_run(CLI::App& app, Context& context) {
   add_recipe(*command);
   add_cleaning(*command, s.clean);
   add_layout(*command, s.segment);
+  command
+      ->add_option(
+          "--stencil", options->stencils,
+          "lay these blocks over every page (see `burnisher stencil`); two files: over odd "
+          "and over even pages")
+      ->expected(1, 2)
+      ->type_name("FILE");
   add_kinds(*command, s.kinds_wanted);
   add_limits(*command, s.limits);
   add_model(*command, s.model);

@@ -28,6 +28,7 @@ void add_run(CLI::App& app, Context& context);
 void add_survey(CLI::App& app, Context& context);
 void add_clean(CLI::App& app, Context& context);
 void add_segment(CLI::App& app, Context& context);
+void add_stencil(CLI::App& app, Context& context);
 void add_recognise(CLI::App& app, Context& context);
 void add_export(CLI::App& app, Context& context);
 void add_train(CLI::App& app, Context& context);

@@ -27,6 +27,7 @@ int main(int argc, char** argv) {
   cli::add_survey(app, context);
   cli::add_clean(app, context);
   cli::add_segment(app, context);
+  cli::add_stencil(app, context);
   cli::add_recognise(app, context);
   cli::add_export(app, context);
   cli::add_train(app, context);

@@ -2,6 +2,8 @@
 // word boxes coloured by confidence.
 #pragma once
 
+#include <string>
+
 #include "page/page.h"
 #include "raster/image.h"
 
@@ -12,6 +14,11 @@ struct OverlaySettings {
   int widest = 1600;    // pixels of the drawing; larger pages are reduced
 };
 
+// A legend stands below the page.
 Colour overlay_of(const Gray& page_picture, const Page& page, const OverlaySettings& settings);
+
+// The same as SVG, the page picture inside it.
+std::string overlay_svg(const Gray& page_picture, const Page& page,
+                        const OverlaySettings& settings);
 
 }  // namespace burnisher::exporting

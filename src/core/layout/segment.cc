@@ -197,7 +197,7 @@ void segment_upright(Components found, int width, int height, double text_height
   join_leaders(sorted, rules, text_height, lines);
   join_rows(gutters, text_height, lines);
   if (settings.tables) {
-    for (Table& table : white_tables(all_rules, text_height, lines))
+    for (Table& table : white_tables(all_rules, sorted.marks, text_height, lines))
       tables.push_back(std::move(table));
   }
   std::vector<LetterLine*> all;

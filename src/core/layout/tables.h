@@ -24,7 +24,8 @@ std::vector<Table> ruled_tables(const std::vector<Component>& rules, double text
 
 // Runs of at least three lines whose wide gaps stand one below the other. Takes those lines out of
 // `lines`. Leaders make no table, nor do columns filled with prose.
-std::vector<Table> white_tables(const std::vector<Component>& rules, double text_height,
+std::vector<Table> white_tables(const std::vector<Component>& rules,
+                                const std::vector<Component>& marks, double text_height,
                                 std::vector<LetterLine>& lines);
 
 }  // namespace burnisher::layout

@@ -23,7 +23,7 @@ constexpr double kProseWidth = 14;
 constexpr double kProseFill = 0.8;
 constexpr double kNumbering = 4;  // width of a column of item numbers
 constexpr double kLowDot = 0.35;  // of the line's height
-constexpr size_t kLeader = 3;     // marks without letters
+constexpr size_t kLeader = 5;     // dots
 constexpr int kFewestRows = 3, kFewestRowsOfTwo = 4;
 
 struct Span {
@@ -67,14 +67,24 @@ Row row_of(const LetterLine& line, size_t index, double h) {
   row.box = line.box;
   row.words = pieces_of(line, kWordGap * h);
   row.pieces = pieces_of(line, kCellGap * h);
-  size_t dots = 0;
-  const auto low = [&](const Component& c) { return c.height() < kLowDot * line.box.height(); };
-  for (const Piece& p : row.pieces) {
-    if (std::all_of(p.letters.begin(), p.letters.end(), low))
-      dots += p.marks.size() + p.letters.size();
-  }
-  row.leader = dots >= kLeader;
   return row;
+}
+
+// Dots on the row's level in the white between two of its pieces.
+bool has_leader(const Row& row, const std::vector<Component>& marks, double h) {
+  size_t dots = 0;
+  for (const Component& c : marks) {
+    if (c.height() > kLowDot * row.box.height() || c.y0 < row.box.y0 || c.y1 > row.box.y1 + 0.5 * h)
+      continue;
+    for (size_t i = 1; i < row.pieces.size(); ++i) {
+      const bool between = c.x0 >= row.pieces[i - 1].span.from && c.x1 <= row.pieces[i].span.to;
+      const bool in_word = std::any_of(row.words.begin(), row.words.end(), [&](const Piece& w) {
+        return !w.letters.empty() && c.x0 < w.span.to && c.x1 > w.span.from;
+      });
+      dots += between && !in_word;
+    }
+  }
+  return dots >= kLeader;
 }
 
 std::vector<Span> gaps_of(const Row& row) {
@@ -146,9 +156,13 @@ struct RunOfRows {
 
 class Search {
  public:
-  Search(const std::vector<Component>& rules, double h, const std::vector<LetterLine>& lines)
+  Search(const std::vector<Component>& rules, const std::vector<Component>& marks, double h,
+         const std::vector<LetterLine>& lines)
       : rules_(rules), h_(h) {
-    for (size_t i = 0; i < lines.size(); ++i) rows_.push_back(row_of(lines[i], i, h));
+    for (size_t i = 0; i < lines.size(); ++i) {
+      rows_.push_back(row_of(lines[i], i, h));
+      rows_.back().leader = rows_.back().pieces.size() > 1 && has_leader(rows_.back(), marks, h);
+    }
     std::sort(rows_.begin(), rows_.end(),
               [](const Row& a, const Row& b) { return a.box.centre().y < b.box.centre().y; });
     used_.resize(rows_.size(), false);
@@ -421,9 +435,10 @@ class Search {
 
 }  // namespace
 
-std::vector<Table> white_tables(const std::vector<Component>& rules, double text_height,
+std::vector<Table> white_tables(const std::vector<Component>& rules,
+                                const std::vector<Component>& marks, double text_height,
                                 std::vector<LetterLine>& lines) {
-  Search search(rules, text_height, lines);
+  Search search(rules, marks, text_height, lines);
   std::vector<Table> tables = search.tables();
   const std::vector<bool> used = search.lines_used();
   std::vector<LetterLine> rest;

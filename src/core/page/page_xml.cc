@@ -10,6 +10,7 @@
 #include <sstream>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/unicode.h"
 #include "page/block_kind.h"
 #include "page/table.h"
@@ -312,6 +313,11 @@ std::string write_page_xml(const Page& page, const std::string& image_name) {
   std::ostringstream text;
   document.save(text, "  ");
   return text.str();
+}
+
+PageXml read_page_xml_file(const std::string& path) {
+  const auto bytes = read_file(path);
+  return read_page_xml(std::string(bytes.begin(), bytes.end()), path);
 }
 
 PageXml read_page_xml(const std::string& bytes, const std::string& path) {

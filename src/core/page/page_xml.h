@@ -20,5 +20,6 @@ struct PageXml {
 // Takes whatever another program wrote: missing ids, baselines or x-heights are filled in from the
 // outlines. Throws FormatError naming `path`.
 PageXml read_page_xml(const std::string& bytes, const std::string& path);
+PageXml read_page_xml_file(const std::string& path);
 
 }  // namespace burnisher

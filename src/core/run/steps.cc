@@ -77,6 +77,7 @@ PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& uprig
     report.notes.push_back(fmt::format("{} page of a spread", read.part == 1 ? "left" : "right"));
   if (cleaned.blank) report.notes.push_back("blank");
   report.look = reasons_to_look(read, settings.look_below);
+  report.look.insert(report.look.end(), upright.misfits.begin(), upright.misfits.end());
   report.dpi = read.dpi;
   report.skew = cleaned.skew;
   report.curl = cleaned.curl;

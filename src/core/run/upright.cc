@@ -1,6 +1,10 @@
 #include "run/upright.h"
 
+#include <fmt/core.h>
+
 #include <algorithm>
+
+#include "layout/stencil.h"
 
 namespace burnisher::run {
 namespace {
@@ -57,6 +61,16 @@ std::vector<int> other_turns(const clean::Standing& standing, double sure) {
   return standing.upright ? std::vector<int>{180} : std::vector<int>{90, 270};
 }
 
+void lay_stencil(const std::vector<Page>& stencils, Page& page, std::vector<std::string>& misfits) {
+  if (stencils.empty()) return;
+  const size_t which = stencils.size() > 1 && page.number % 2 == 0 ? 1 : 0;
+  const layout::StencilFit fit = layout::lay_over(stencils[which], page);
+  if (!fit.fits()) {
+    misfits.push_back(fmt::format("the stencil does not fit: {} of {} lines lie outside its blocks",
+                                  fit.outside, fit.lines));
+  }
+}
+
 bool all_blank(const std::vector<clean::CleanResult>& pages) {
   return std::all_of(pages.begin(), pages.end(), [](const auto& p) { return p.blank; });
 }
@@ -75,9 +89,10 @@ UprightScan clean_and_segment(const Scan& scan, const recognise::Recogniser& rec
     way.turn = turned.turn;
     way.pages = clean::clean(scan, turned, keep_steps);
     for (clean::CleanResult& cleaned : way.pages) {
-      if (!cleaned.blank)
-        layout::segment(cleaned.ink, cleaned.text_height, segment_settings, cleaned.page,
-                        cleaned.rules);
+      if (cleaned.blank) continue;
+      layout::segment(cleaned.ink, cleaned.text_height, segment_settings, cleaned.page,
+                      cleaned.rules);
+      lay_stencil(settings.stencils, cleaned.page, way.misfits);
     }
     std::vector<Page> spare(way.pages.size());
     std::vector<Page*> to_sample;

@@ -17,12 +17,15 @@ struct UprightSettings {
   double clearly = 0.12;   // by how much another way must read better, and it must be readable
   double looks_sideways = 0.6;  // confidence from which on the picture's own word is taken
   int sample = 6;               // lines
+  // Laid over every page: the first over odd ones, the second over even ones; one over all.
+  std::vector<Page> stencils;
 };
 
 struct UprightScan {
   // With blocks and lines; the sample's lines have their words already.
   std::vector<clean::CleanResult> pages;
-  int turn = 0;           // degrees counter-clockwise it was turned by
+  int turn = 0;                      // degrees counter-clockwise it was turned by
+  std::vector<std::string> misfits;  // of stencils, to be looked at
   double confidence = 0;  // 0-1: how well the sample reads this way up; 0 when nothing was read
 };
 
