@@ -47,6 +47,10 @@ int main(int argc, char** argv) {
         Random random(seed + 7);
         train::ScanDamage damage = train::draw_damage(level, random);
         damage.inverse = false;
+        if (damage.threshold != train::Threshold::kNone) {  // what nobody would keep as a scan
+          damage.stain = damage.show_through = 0;
+          damage.noise = std::min(damage.noise, 0.01);
+        }
         Scan scan;
         scan.file = "composed";
         scan.picture = testing::damaged(truth.page, truth.x_height, damage, seed).scan;
@@ -57,7 +61,8 @@ int main(int argc, char** argv) {
         std::vector<std::string> wrong;
         const testing::LayoutScore one = testing::score(truth, r.page, &wrong);
         sum.add(one);
-        for (const std::string& w : wrong) ++confused[w];
+        for (const std::string& w : wrong)
+          ++confused[fmt::format("{}: {}", testing::name_of(sort), w)];
         const double share =
             (one.kinds + one.cells_found) / static_cast<double>(std::max(1, one.lines + one.cells));
         if (folder.empty() || share > 0.97) continue;
@@ -82,6 +87,5 @@ int main(int argc, char** argv) {
             [](const auto& a, const auto& b) { return a.first < b.first; });
   if (worst.size() > 10) worst.resize(10);
   for (size_t i = 0; i < worst.size(); ++i)
-    write_file(fmt::format("{}/{:02}-{}.png", folder, i + 1, worst[i].second.first),
-               worst[i].second.second);
+    write_file(fmt::format("{}/{:02}.png", folder, i + 1), worst[i].second.second);
 }

@@ -84,6 +84,7 @@ int run_all(RunOptions& options, Context& context) {
   for (const std::string& path : options.stencils)
     s.upright.stencils.push_back(read_page_xml_file(path).page);
   s.model = model_to_use(s.model);
+  if (s.segment.text_angle != 0) s.clean.deskew = false;  // the angle is that of the scan
   if (s.clean.dpi > 0) s.limits.pdf_dpi = s.clean.dpi;
   const run::RunReport report = run::run(s, context.console);
   print_summary(report, context.console);

@@ -42,8 +42,10 @@ void add_layout(CLI::App& command, layout::SegmentSettings& settings) {
           "only what lies in left,top,width,height of the page; pixels, or with mm or %")
       ->type_name("X,Y,W,H");
   command
-      .add_option("--text-angle", settings.text_angle,
-                  "the text runs at this angle, degrees counter-clockwise (90: upwards)")
+      .add_option(
+          "--text-angle", settings.text_angle,
+          "the text runs at this angle, degrees counter-clockwise (90: upwards); the page is not "
+          "straightened then")
       ->check(CLI::Range(-180.0, 180.0))
       ->type_name("DEGREES");
   command

@@ -10,7 +10,7 @@ namespace {
 
 constexpr double kSameSize = 1.1;  // ratio of x-heights up to which text counts as body
 constexpr double kLarger = 1.15;   // from here on it is a heading
-constexpr double kBolder = 1.28;   // ratio of stroke to x-height
+constexpr double kBolder = 1.4;    // ratio of stroke to x-height
 constexpr double kLevels[] = {1.75, 1.35, 1.15};  // least sizes of heading levels 1, 2, 3
 constexpr int kBoldLevel = 4;
 constexpr size_t kHeadingLines = 3, kCaptionLines = 4, kFewestBodyLines = 6;

@@ -8,8 +8,9 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kMarkGap = 3;  // text heights between a line's end and its next mark
-constexpr size_t kMemory = 7;   // letters at the end of a line that say where it runs
+constexpr double kMarkGap = 3;     // text heights between a line's end and its next mark
+constexpr size_t kMemory = 7;      // letters at the end of a line that say where it runs
+constexpr double kMostJoined = 6;  // line heights between pieces that may be one line
 constexpr double kLeastOverlap = 0.45;
 constexpr double kMostUnlike = 3.2;  // ratio of heights of neighbouring letters
 
@@ -92,6 +93,7 @@ void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters
   for (size_t i = 0; i < lines.size(); ++i) {
     for (size_t k = i + 1; k < lines.size();) {
       Box &a = lines[i].box, &b = lines[k].box;
+      if (b.x0 > a.x1 + kMostJoined * a.height()) break;
       const double gap = b.x0 - a.x1, lower = std::min(a.height(), b.height());
       const bool level = overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * lower;
       const bool alike = std::max(a.height(), b.height()) < 1.8 * lower;
@@ -102,7 +104,7 @@ void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters
                                 lines[k].letters.end());
         a = united(a, b);
         lines.erase(lines.begin() + static_cast<long>(k));
-        k = i + 1;
+        k = std::max(i + 1, k > 8 ? k - 8 : 0);
       } else {
         ++k;
       }
@@ -229,7 +231,8 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
     }
     home->box = united(home->box, box);
     lines.erase(lines.begin() + static_cast<long>(i));
-    i = 0;
+    // A line that has grown may take in what stood before it, too; few steps back see to that.
+    i = i > 4 ? i - 4 : 0;
   }
 }
 

@@ -18,6 +18,7 @@ constexpr double kStripe = 0.7;     // white left between two columns over all r
 constexpr double kMostPitch = 4.2;  // from row to row
 constexpr double kHeadPitch = 6;    // from the head to the first row: a rule is between
 constexpr double kOneLevel = 0.5;
+constexpr double kScrap = 1.5;       // width
 constexpr double kContinued = 1.75;  // pitch up to which a lone piece may go on the row above
 constexpr double kProseWidth = 14;
 constexpr double kProseFill = 0.8;
@@ -237,6 +238,7 @@ class Search {
       const size_t wanted = lone ? run.stripes.size() : (run.stripes.size() * 3 + 4) / 5;
       if (row.leader || white.empty() || white.size() < wanted || crossed(run.stripes, row) > 0 ||
           (lone && step > kContinued * h_ && !next_completes(run, k))) {
+        if (row.box.width() < kScrap * h_) continue;  // dirt between two rows
         break;
       }
       run.box = united(run.box, row.box);

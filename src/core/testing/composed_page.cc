@@ -12,6 +12,7 @@ namespace {
 constexpr int kWidth = 1654, kHeight = 2339;  // A4 at 200 dpi
 constexpr double kXHeightShare = 0.459;       // of the em, Liberation Serif
 constexpr double kCharacterShare = 0.43;      // mean advance, of the em
+constexpr double kSafeShare = 0.5;            // the same of the widest lines
 
 class Composer {
  public:
@@ -39,7 +40,7 @@ class Composer {
   double prose_block(int count, double x, double width, double baseline, double size,
                      BlockKind kind) {
     const double step = pitch_ * size / size_;
-    const int characters = std::max(4, static_cast<int>(width / (kCharacterShare * size)));
+    const int characters = std::max(4, static_cast<int>(width / (kSafeShare * size)));
     const auto lines = prose(count + 60, characters);
     const auto first = static_cast<size_t>(random_.index(60));
     for (int i = 0; i < count; ++i) {

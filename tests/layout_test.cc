@@ -1,0 +1,129 @@
+// The options of layout, and the files it writes, through the built program.
+#include <gtest/gtest.h>
+
+#include <filesystem>
+
+#include "base/files.h"
+#include "program.h"
+#include "raster/png.h"
+#include "testing/printed_page.h"
+
+namespace burnisher::tests {
+namespace {
+
+using testing::PrintedPage;
+using testing::TemporaryFolder;
+
+bool contains(const std::string& text, const std::string& part) {
+  return text.find(part) != std::string::npos;
+}
+
+void save(const PrintedPage& page, const std::string& path) {
+  write_file(path, write_png(page.picture(), 200));
+}
+
+PrintedPage stores_page() {
+  PrintedPage page(1500, 1500);
+  page.print({"Stores of the North Tower", 120, 150, 62});
+  const char* rows[][3] = {{"Stores", "Tins", "Pounds"},
+                           {"Lamp oil", "412", "31.50"},
+                           {"Wicks", "24", "2.10"},
+                           {"Rope", "95", "17.25"},
+                           {"Coal", "38", "9.00"}};
+  const double xs[] = {120, 700, 1100};
+  for (int r = 0; r < 5; ++r) {
+    for (int c = 0; c < 3; ++c) page.print({rows[r][c], xs[c], 280.0 + 64 * r, 42});
+  }
+  page.print_column(testing::prose(9, 60), 120, 760, 42, 58);
+  return page;
+}
+
+TEST(Layout, TablesGoIntoSpreadsheets) {
+  TemporaryFolder folder;
+  save(stores_page(), folder.file("stores.png"));
+  const Outcome o = shell("cd " + folder.path() +
+                          " && $B run stores.png --out stores.csv --out stores.xlsx --out s.txt");
+  ASSERT_LE(o.code, 1) << o.err;
+  const std::string csv = content_of(folder.file("stores.csv"));
+  EXPECT_TRUE(contains(csv, "Lamp oil,412,31.50\r\n")) << csv;
+  EXPECT_TRUE(contains(content_of(folder.file("s.txt")), "Lamp oil\t412\t31.50"));
+  const Outcome sheet =
+      shell("cd " + folder.path() + " && unzip -p stores.xlsx xl/worksheets/sheet1.xml");
+  EXPECT_TRUE(contains(sheet.out, "<v>412</v>")) << sheet.out.substr(0, 400);
+}
+
+TEST(Layout, KindsCanBeChosen) {
+  TemporaryFolder folder;
+  save(stores_page(), folder.file("stores.png"));
+  ASSERT_LE(shell("cd " + folder.path() + " && $B run stores.png --only table --out t.txt").code,
+            1);
+  ASSERT_LE(shell("cd " + folder.path() + " && $B run stores.png --drop table --out d.txt").code,
+            1);
+  const std::string only = content_of(folder.file("t.txt")),
+                    rest = content_of(folder.file("d.txt"));
+  EXPECT_TRUE(contains(only, "Lamp oil"));
+  EXPECT_FALSE(contains(only, "North Tower"));
+  EXPECT_FALSE(contains(rest, "Lamp oil"));
+  EXPECT_TRUE(contains(rest, "North Tower"));
+  const Outcome wrong =
+      shell("cd " + folder.path() + " && $B run stores.png --only tabel --out x.txt");
+  EXPECT_EQ(wrong.code, 2);
+  EXPECT_TRUE(contains(wrong.err, "known are text, heading"));
+}
+
+TEST(Layout, OnlyTheRegionIsRead) {
+  TemporaryFolder folder;
+  save(stores_page(), folder.file("stores.png"));
+  const Outcome o =
+      shell("cd " + folder.path() + " && $B run stores.png --region 0,0,100%,13% --out r.txt");
+  ASSERT_LE(o.code, 1) << o.err;
+  const std::string text = content_of(folder.file("r.txt"));
+  EXPECT_TRUE(contains(text, "North Tower")) << text;
+  EXPECT_FALSE(contains(text, "Lamp")) << text;
+  EXPECT_EQ(shell("$B run x.png --region 1,2,3 --out y.txt").code, 2);
+}
+
+TEST(Layout, TextAtAnAngleIsReadWhenTheAngleIsTold) {
+  TemporaryFolder folder;
+  PrintedPage upright(1200, 1200);
+  upright.print({"Depth of water at the landing", 150, 600, 54});
+  write_file(folder.file("leaning.png"), write_png(upright.picture(30), 200));
+  const Outcome o =
+      shell("cd " + folder.path() + " && $B run leaning.png --text-angle 30 --turn 0 --out l.txt");
+  ASSERT_LE(o.code, 1) << o.err;
+  EXPECT_TRUE(contains(content_of(folder.file("l.txt")), "water at the landing"))
+      << content_of(folder.file("l.txt"));
+}
+
+TEST(Layout, OverlaysComeAsPngAndSvgWithALegend) {
+  TemporaryFolder folder;
+  save(stores_page(), folder.file("stores.png"));
+  ASSERT_EQ(shell("cd " + folder.path() + " && $B segment stores.png --out-dir l --overlay l").code,
+            0);
+  EXPECT_EQ(shell("xmllint --noout " + folder.file("l/stores.svg")).code, 0);
+  EXPECT_GT(std::filesystem::file_size(folder.file("l/stores.png")), 10000u);
+  const std::string xml = content_of(folder.file("l/stores.xml"));
+  EXPECT_TRUE(contains(xml, "<TableRegion"));
+  EXPECT_TRUE(contains(xml, "<TableCellRole rowIndex=\"4\""));
+}
+
+TEST(Layout, AStencilIsLaidOverOtherPages) {
+  TemporaryFolder folder;
+  save(stores_page(), folder.file("a.png"));
+  PrintedPage other(1500, 1500);
+  other.print_column(testing::prose(4, 60), 120, 1300, 42, 58);
+  other.print({"Elsewhere", 1250, 160, 42});
+  save(other, folder.file("b.png"));
+  const std::string go = "cd " + folder.path() + " && ";
+  ASSERT_EQ(shell(go + "$B segment a.png --out-dir l").code, 0);
+  ASSERT_EQ(shell(go + "$B stencil save l/a.xml stores.stencil").code, 0);
+  const Outcome again = shell(go + "$B run a.png --stencil stores.stencil --out a.txt");
+  EXPECT_FALSE(contains(again.err, "does not fit")) << again.err;
+  EXPECT_TRUE(contains(content_of(folder.file("a.txt")), "Lamp oil"));
+  const Outcome misfit = shell(go + "$B run b.png --stencil stores.stencil --out b.txt");
+  EXPECT_EQ(misfit.code, 1);
+  EXPECT_TRUE(contains(misfit.err, "the stencil does not fit")) << misfit.err;
+}
+
+}  // namespace
+}  // namespace burnisher::tests
