@@ -22,6 +22,7 @@ constexpr double kScrap = 1.5;       // width
 constexpr double kContinued = 1.75;  // pitch up to which a lone piece may go on the row above
 constexpr double kProseWidth = 14;
 constexpr double kProseFill = 0.8;
+constexpr double kBothWide = 11;  // of two columns: rather text than cells
 constexpr double kNumbering = 4;  // width of a column of item numbers
 constexpr double kLowDot = 0.35;  // of the line's height
 constexpr size_t kLeader = 5;     // dots
@@ -73,19 +74,21 @@ Row row_of(const LetterLine& line, size_t index, double h) {
 
 // Dots on the row's level in the white between two of its pieces.
 bool has_leader(const Row& row, const std::vector<Component>& marks, double h) {
-  size_t dots = 0;
-  for (const Component& c : marks) {
-    if (c.height() > kLowDot * row.box.height() || c.y0 < row.box.y0 || c.y1 > row.box.y1 + 0.5 * h)
-      continue;
-    for (size_t i = 1; i < row.pieces.size(); ++i) {
-      const bool between = c.x0 >= row.pieces[i - 1].span.from && c.x1 <= row.pieces[i].span.to;
-      const bool in_word = std::any_of(row.words.begin(), row.words.end(), [&](const Piece& w) {
-        return !w.letters.empty() && c.x0 < w.span.to && c.x1 > w.span.from;
-      });
-      dots += between && !in_word;
+  for (size_t i = 1; i < row.pieces.size(); ++i) {
+    const Span white{row.pieces[i - 1].span.to, row.pieces[i].span.from};
+    size_t dots = 0;
+    double first = white.to, last = white.from;
+    for (const Component& c : marks) {
+      if (c.height() > kLowDot * row.box.height() || c.y0 < row.box.y0 ||
+          c.y1 > row.box.y1 + 0.5 * h || c.x0 < white.from - 0.2 * h || c.x1 > white.to + 0.2 * h)
+        continue;
+      ++dots;
+      first = std::min<double>(first, c.x0);
+      last = std::max<double>(last, c.x1);
     }
+    if (dots >= kLeader && last - first > 0.4 * white.width()) return true;
   }
-  return dots >= kLeader;
+  return false;
 }
 
 std::vector<Span> gaps_of(const Row& row) {
@@ -239,7 +242,9 @@ class Search {
       if (row.leader || white.empty() || white.size() < wanted || crossed(run.stripes, row) > 0 ||
           (lone && step > kContinued * h_ && !next_completes(run, k))) {
         if (row.box.width() < kScrap * h_) continue;  // dirt between two rows
-        break;
+        if (run.rows.size() < 2 || row.leader || !goes_on_after(run, k)) break;
+        row.pieces = cut_at(run.stripes, row.words, h_);
+        white = run.stripes;
       }
       run.box = united(run.box, row.box);
       run.rows.push_back(std::move(row));
@@ -256,6 +261,19 @@ class Search {
     run.box = {};
     for (const Row& row : run.rows) run.box = united(run.box, row.box);
     return run;
+  }
+
+  // A row with a blot or a crowded cell between rows that keep to the stripes.
+  bool goes_on_after(const RunOfRows& run, size_t k) const {
+    for (size_t next = k + 1; next < rows_.size(); ++next) {
+      const Row& row = rows_[next];
+      const double step = row.box.centre().y - rows_[k].box.centre().y;
+      if (step > kMostPitch * h_) return false;
+      if (used_[next] || step < kOneLevel * h_ || row.pieces.size() < 2) continue;
+      return crossed(run.stripes, row) == 0 &&
+             still_white(run.stripes, row, h_).size() >= run.stripes.size();
+    }
+    return false;
   }
 
   // A lone piece far below may be the first of a row whose others come next.
@@ -300,6 +318,9 @@ class Search {
     }
     const bool framed = rules_beside(run);
     if (full < kFewestRows || prose >= 2) return false;
+    const auto mean = [&](size_t c) { return sum[c] / std::max(1.0, count[c]); };
+    const bool both_wide = columns == 2 && std::min(mean(0), mean(1)) > kBothWide * h_;
+    if (both_wide) return false;
     if (columns > 2 || framed) return true;
     const bool items = widest[0] < kNumbering * h_ && widest[1] > kProseWidth * h_;
     return full >= kFewestRowsOfTwo && prose == 0 && !items;
