@@ -180,7 +180,8 @@ class Page {
           b.kind == BlockKind::kMarginNote || b.kind == BlockKind::kNoise)
         continue;
       const Box box = ink_of(b);
-      if (has_text(b) && overlap(box.y0, box.y1, first.y0, first.y1) > 0.5 * box.height())
+      if (has_text(b) && overlap(box.y0, box.y1, first.y0, first.y1) >
+                             0.3 * std::min(box.height(), first.height()))
         outermost.push_back(&b);
       else
         inner = top ? std::min(inner, box.y0) : std::max(inner, box.y1);

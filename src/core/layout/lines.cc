@@ -182,7 +182,7 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>
 
 void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
   const auto scrap = [&](const LetterLine& l) {
-    return l.letters.size() + l.marks.size() <= 3 && l.box.width() < 2.2 * text_height;
+    return l.letters.size() + l.marks.size() <= 3 && l.box.width() < 6 * text_height;
   };
   // The dots of large type: far lower than the letters they stand among.
   const auto dots = [](const LetterLine& l, const Box& among, double height) {

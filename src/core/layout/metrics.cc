@@ -10,9 +10,10 @@ namespace {
 
 constexpr double kUsualAscender = 1.45;  // capital or ascender height in x-heights
 constexpr double kLeastAscender = 1.22, kMostAscender = 1.8;
-constexpr double kKnotDistance = 9;  // x-heights between the knots of a baseline
-constexpr double kKnotReach = 11;    // x-heights around a knot that say where it lies
-constexpr size_t kBendable = 14;     // letters from which on a line's bend can be told
+constexpr double kKnotDistance = 9;     // x-heights between the knots of a baseline
+constexpr double kKnotReach = 11;       // x-heights around a knot that say where it lies
+constexpr double kLongestStroke = 2.5;  // medians
+constexpr size_t kBendable = 14;        // letters from which on a line's bend can be told
 
 double centre(const Component& c) {
   return (c.x0 + c.x1) / 2.0;
@@ -142,7 +143,8 @@ double close_to(double a, double b) {
   return std::fabs(std::log(a / b));
 }
 
-// The median length of the runs of ink in a line's box.
+// The mean length of the runs of ink in a line's box, without bars and serifs: those that are much
+// longer than the middle one.
 double stroke_in(const std::vector<Run>& runs, const Box& box) {
   const auto above = [](const Run& r, double y) { return r.y < y; };
   const auto first = std::lower_bound(runs.begin(), runs.end(), box.y0, above);
@@ -151,7 +153,15 @@ double stroke_in(const std::vector<Run>& runs, const Box& box) {
   for (auto r = first; r != last; ++r) {
     if (r->x0 >= box.x0 && r->x1 <= box.x1) lengths.push_back(r->x1 - r->x0);
   }
-  return lengths.empty() ? 0 : median(lengths);
+  if (lengths.empty()) return 0;
+  const double longest = kLongestStroke * median(lengths);
+  double sum = 0, count = 0;
+  for (int length : lengths) {
+    if (length > longest) continue;
+    sum += length;
+    ++count;
+  }
+  return sum / count;
 }
 
 }  // namespace

@@ -22,6 +22,7 @@ constexpr double kScrap = 1.5;       // width
 constexpr double kContinued = 1.75;  // pitch up to which a lone piece may go on the row above
 constexpr double kProseWidth = 14;
 constexpr double kProseFill = 0.8;
+constexpr double kMostFilled = 0.72;
 constexpr double kBothWide = 11;  // of two columns: rather text than cells
 constexpr double kNumbering = 4;  // width of a column of item numbers
 constexpr double kLowDot = 0.35;  // of the line's height
@@ -318,12 +319,25 @@ class Search {
     }
     const bool framed = rules_beside(run);
     if (full < kFewestRows || prose >= 2) return false;
+    // Loosely set lines of a paragraph may have white above white, but are full of text.
+    if (!framed && filled(run) > kMostFilled) return false;
     const auto mean = [&](size_t c) { return sum[c] / std::max(1.0, count[c]); };
     const bool both_wide = columns == 2 && std::min(mean(0), mean(1)) > kBothWide * h_;
     if (both_wide) return false;
     if (columns > 2 || framed) return true;
     const bool items = widest[0] < kNumbering * h_ && widest[1] > kProseWidth * h_;
     return full >= kFewestRowsOfTwo && prose == 0 && !items;
+  }
+
+  // Mean share of the rows' width that is print.
+  static double filled(const RunOfRows& run) {
+    double sum = 0;
+    for (const Row& row : run.rows) {
+      double print = 0;
+      for (const Piece& p : row.pieces) print += p.span.width();
+      sum += print / std::max(1.0, row.box.width());
+    }
+    return sum / static_cast<double>(run.rows.size());
   }
 
   // Level rules that reach over most of the rows' width right above, between or below them.
