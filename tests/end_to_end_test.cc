@@ -8,6 +8,7 @@
 #include <sstream>
 
 #include "base/edit_distance.h"
+#include "base/files.h"
 #include "base/unicode.h"
 #include "program.h"
 #include "raster/convert.h"
@@ -208,6 +209,25 @@ TEST(Stages, ALayoutChangedByHandIsWhatIsRead) {
   const std::string text = content_of(folder.file("log.txt"));
   EXPECT_TRUE(contains(text, "Skerrow"));
   EXPECT_FALSE(contains(text, "gallons"));
+}
+
+TEST(Score, TellsErrorsByPageAndByCharacter) {
+  TemporaryFolder folder;
+  std::filesystem::create_directories(folder.file("done"));
+  std::filesystem::create_directories(folder.file("truth"));
+  write_file(folder.file("done/a.txt"), "Larnp oil 4l2 gallons\n");
+  write_file(folder.file("truth/a.txt"), "Lamp oil 412\ngallons\n");
+  write_file(folder.file("truth/b.txt"), "Wicks\n");
+  const Outcome o = shell("cd " + folder.path() + " && $B score done truth --tsv t.tsv");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_TRUE(contains(o.out, "1 read as l")) << o.out;
+  EXPECT_TRUE(contains(o.err, "b.txt: has no result in done")) << o.err;
+  EXPECT_TRUE(contains(content_of(folder.file("t.tsv")), "a\t20\t3\t15.00"));
+  const auto json =
+      nlohmann::json::parse(shell("cd " + folder.path() + " && $B score done truth --json").out);
+  EXPECT_EQ(json["pages"].size(), 2u);
+  EXPECT_EQ(json["all"]["errors"], 8);
+  EXPECT_EQ(shell("cd " + folder.path() + " && $B score nowhere truth").code, 2);
 }
 
 TEST(Help, EveryCommandHasOneWithAnExample) {

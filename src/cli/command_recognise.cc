@@ -52,8 +52,10 @@ int recognise_all(RecogniseOptions& o, Context& context) {
       o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {
         const Scan scan = file.read(number);
         Page page = laid_out(o, file, number, scan);
-        recogniser.read(to_gray(scan.picture), Affine{}, {}, page);
+        const Gray gray = to_gray(scan.picture);
+        recogniser.read(gray, Affine{}, {}, page);
         recognise::set_noise_aside(page);
+        recogniser.settle(gray, Affine{}, page);
         layout::settle_kinds(page);
         const fs::path out = fs::path(o.folder) / (page_name(file, number) + ".xml");
         write_file(out.string(), write_page_xml(page, fs::path(file.path()).filename()),

@@ -31,6 +31,7 @@ void add_segment(CLI::App& app, Context& context);
 void add_stencil(CLI::App& app, Context& context);
 void add_recognise(CLI::App& app, Context& context);
 void add_export(CLI::App& app, Context& context);
+void add_score(CLI::App& app, Context& context);
 void add_train(CLI::App& app, Context& context);
 void add_recipes(CLI::App& app, Context& context);
 

@@ -30,6 +30,7 @@ int main(int argc, char** argv) {
   cli::add_stencil(app, context);
   cli::add_recognise(app, context);
   cli::add_export(app, context);
+  cli::add_score(app, context);
   cli::add_train(app, context);
   cli::add_recipes(app, context);
   try {

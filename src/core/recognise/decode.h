@@ -19,4 +19,9 @@ struct ReadCharacter {
 
 std::vector<ReadCharacter> best_path(const FrameScores& scores, const Alphabet& alphabet);
 
+// The same, but characters of the barred classes give way to the next likely one that is not
+// barred, at the frames where they stand.
+std::vector<ReadCharacter> best_path_without(const std::vector<bool>& barred,
+                                             const FrameScores& scores, const Alphabet& alphabet);
+
 }  // namespace burnisher::recognise

@@ -7,6 +7,7 @@
 #include "base/parallel.h"
 #include "base/unicode.h"
 #include "recognise/decode.h"
+#include "recognise/habits.h"
 #include "recognise/words.h"
 
 namespace burnisher::recognise {
@@ -17,7 +18,8 @@ constexpr double kMargin = 0.6;  // x-heights of strip beyond the line's ends
 constexpr double kOtherSizes[] = {0.84, 1.2};
 constexpr int kBatchPixels = 6400;  // strip width read in one go
 constexpr int kLongestStrip = 6000;
-constexpr double kWorthIt = 0.02;  // gain in confidence that another size must bring
+constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's habits
+constexpr double kWorthIt = 0.02;   // gain in confidence that another size must bring
 
 // Mean character confidence: of pages that read well, and what their blocks must reach. Scraps of a
 // few characters are more often dirt than text.
@@ -74,8 +76,10 @@ struct Recogniser::State {
   Network network;
   explicit State(const std::string& path) : model(read_model(path)), network(model) {}
 
+  // `barred` (may be null): classes that are not to be read.
   std::vector<Reading> read(const Gray& gray, const PlaneMap& page_to_gray,
-                            const std::vector<LineTask>& tasks) const {
+                            const std::vector<LineTask>& tasks,
+                            const std::vector<bool>* barred = nullptr) const {
     std::vector<StripMap> maps;
     std::vector<Gray> strips(tasks.size());
     for (const LineTask& task : tasks) {
@@ -108,7 +112,9 @@ struct Recogniser::State {
       for (size_t i : batch) together.push_back(&strips[i]);
       const std::vector<FrameScores> scores = network.read(together);
       for (size_t k = 0; k < batch.size(); ++k) {
-        const auto characters = best_path(scores[k], model.alphabet);
+        const auto characters = barred == nullptr
+                                    ? best_path(scores[k], model.alphabet)
+                                    : best_path_without(*barred, scores[k], model.alphabet);
         Reading& reading = readings[batch[k]];
         reading.confidence = mean_confidence(characters);
         reading.words =
@@ -159,6 +165,24 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
     tasks[i].line->words = std::move(best[i].words);
     tasks[i].line->confidence = best[i].confidence;
   }
+}
+
+void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray, Page& page) const {
+  const Alphabet& alphabet = state_->model.alphabet;
+  const std::vector<bool> strangers = strangers_on(page, alphabet);
+  std::vector<LineTask> tasks;
+  for (Line* line : lines_with(strangers, alphabet, page)) {
+    if (line->baseline.size() >= 2 && line->x_height > 1)
+      tasks.push_back({line, place_of(*line, page_to_gray), 1});
+  }
+  std::vector<Reading> again = state_->read(gray, page_to_gray, tasks, &strangers);
+  for (size_t i = 0; i < tasks.size(); ++i) {
+    // A line that was read better at another size keeps that reading.
+    if (again[i].confidence < tasks[i].line->confidence - kMostLost) continue;
+    tasks[i].line->words = std::move(again[i].words);
+    tasks[i].line->confidence = again[i].confidence;
+  }
+  settle_primes(page);
 }
 
 bool set_blank_aside(Page& page) {

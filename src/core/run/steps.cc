@@ -105,6 +105,7 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
         recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise,
                         unread_lines(read));
         recognise::set_noise_aside(read);
+        recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, read);
         cleaned.blank = recognise::set_blank_aside(read);
       }
       if (keep) keep_steps(scan, cleaned, settings.steps_folder);

@@ -1,0 +1,169 @@
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <filesystem>
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/unicode.h"
+#include "cli/commands.h"
+#include "export/text.h"
+#include "page/page_xml.h"
+#include "score/compare.h"
+
+namespace burnisher::cli {
+namespace {
+
+namespace fs = std::filesystem;
+
+struct ScoreOptions {
+  std::string result, truth, tsv;
+  int confusions = 15;
+  bool json = false, overwrite = false;
+};
+
+// Text of a .txt file, or of PAGE XML in reading order.
+std::string text_in(const fs::path& path) {
+  if (path.extension() == ".xml") return exporting::text_of(read_page_xml_file(path).page);
+  const auto bytes = read_file(path);
+  return std::string(bytes.begin(), bytes.end());
+}
+
+struct Pair {
+  std::string name;
+  fs::path result, truth;
+};
+
+// One pair of files, or those of two folders that share a name but for the ending.
+std::vector<Pair> pairs_of(const ScoreOptions& o, Console& console) {
+  if (!fs::is_directory(o.truth)) return {{fs::path(o.truth).stem(), o.result, o.truth}};
+  std::vector<Pair> pairs;
+  for (const auto& entry : fs::directory_iterator(o.truth)) {
+    const fs::path truth = entry.path();
+    if (truth.extension() != ".txt" && truth.extension() != ".xml") continue;
+    Pair pair{truth.stem(), {}, truth};
+    for (const char* ending : {".txt", ".xml"}) {
+      const fs::path result = fs::path(o.result) / (pair.name + ending);
+      if (pair.result.empty() && fs::exists(result)) pair.result = result;
+    }
+    if (pair.result.empty())
+      console.warn(truth.string() + ": has no result in " + o.result + "; counted as not read");
+    pairs.push_back(pair);
+  }
+  std::sort(pairs.begin(), pairs.end(),
+            [](const Pair& a, const Pair& b) { return a.name < b.name; });
+  return pairs;
+}
+
+std::string shown(char32_t c) {
+  if (c == 0) return "nothing";
+  return c == U' ' ? "space" : encode_utf8(c);
+}
+
+std::vector<std::pair<score::Confusion, int>> commonest(const score::Comparison& c, int count) {
+  std::vector<std::pair<score::Confusion, int>> list(c.confusions.begin(), c.confusions.end());
+  std::stable_sort(list.begin(), list.end(),
+                   [](const auto& a, const auto& b) { return a.second > b.second; });
+  if (static_cast<int>(list.size()) > count) list.resize(static_cast<size_t>(count));
+  return list;
+}
+
+std::string row_of(const std::string& name, const score::Comparison& c) {
+  return fmt::format("{}\t{}\t{}\t{:.2f}\t{}\t{:.2f}\t{:.2f}\n", name, c.characters,
+                     c.character_errors, 100 * c.cer(), c.words, 100 * c.wer(),
+                     100 * c.order_free());
+}
+
+nlohmann::json json_of(const std::string& name, const score::Comparison& c) {
+  nlohmann::json classes, confusions = nlohmann::json::array();
+  for (const auto& [klass, e] : c.classes)
+    classes[score::name_of(klass)] = {{"characters", e.characters}, {"errors", e.errors}};
+  for (const auto& [pair, count] : commonest(c, 1000)) {
+    confusions.push_back({{"truth", pair.truth ? encode_utf8(pair.truth) : ""},
+                          {"read", pair.read ? encode_utf8(pair.read) : ""},
+                          {"count", count}});
+  }
+  return {{"name", name},
+          {"characters", c.characters},
+          {"errors", c.character_errors},
+          {"cer", c.cer()},
+          {"wer", c.wer()},
+          {"order_free_f1", c.order_free()},
+          {"classes", classes},
+          {"confusions", confusions}};
+}
+
+void print_all(const score::Comparison& all, int confusions) {
+  fmt::print("\n{:24} {:>8} {:>8} {:>8}\n", "class", "there", "wrong", "%");
+  for (const auto& [klass, e] : all.classes) {
+    fmt::print("{:24} {:8} {:8} {:8.2f}\n", score::name_of(klass), e.characters, e.errors,
+               100.0 * e.errors / std::max(1, e.characters));
+  }
+  if (all.confusions.empty()) return;
+  fmt::print("\nread as something else, most often first:\n");
+  for (const auto& [pair, count] : commonest(all, confusions))
+    fmt::print("{:6}  {} read as {}\n", count, shown(pair.truth), shown(pair.read));
+}
+
+int score_all(const ScoreOptions& o, Context& context) {
+  score::Comparison all;
+  std::string table = "name\tcharacters\terrors\tcer_percent\twords\twer_percent\torder_free_f1\n";
+  nlohmann::json pages = nlohmann::json::array();
+  const std::vector<Pair> pairs = pairs_of(o, context.console);
+  if (pairs.empty()) throw InputError(o.truth + ": no .txt or .xml file in it");
+  if (!o.json)
+    fmt::print("{:24} {:>8} {:>8} {:>8} {:>8} {:>8}\n", "page", "there", "wrong", "CER %", "WER %",
+               "words %");
+  const auto line = [](const std::string& name, const score::Comparison& c) {
+    fmt::print("{:24} {:8} {:8} {:8.2f} {:8.2f} {:8.2f}\n", name, c.characters, c.character_errors,
+               100 * c.cer(), 100 * c.wer(), 100 * c.order_free());
+  };
+  for (const Pair& pair : pairs) {
+    const score::Comparison one =
+        score::compare(pair.result.empty() ? "" : text_in(pair.result), text_in(pair.truth));
+    if (!o.json) line(pair.name, one);
+    table += row_of(pair.name, one);
+    pages.push_back(json_of(pair.name, one));
+    all.add(one);
+  }
+  if (o.json) {
+    const nlohmann::json report = {{"pages", pages}, {"all", json_of("all", all)}};
+    fmt::print("{}\n", report.dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
+  } else {
+    if (pairs.size() > 1) line("all", all);
+    print_all(all, o.confusions);
+  }
+  if (!o.tsv.empty()) write_file(o.tsv, table + row_of("all", all), o.overwrite);
+  return kAllDone;
+}
+
+}  // namespace
+
+void add_score(CLI::App& app, Context& context) {
+  auto* command =
+      app.add_subcommand("score", "a result against the truth: errors and what they are");
+  auto o = std::make_shared<ScoreOptions>();
+  command->add_option("result", o->result, "text or PAGE XML, or a folder of such files")
+      ->required()
+      ->check(CLI::ExistingPath);
+  command->add_option("truth", o->truth, "the same of the truth; in folders, names tell the pairs")
+      ->required()
+      ->check(CLI::ExistingPath);
+  command->add_option("--confusions", o->confusions, "how many pairs of characters to list")
+      ->check(CLI::Range(0, 10000))
+      ->capture_default_str();
+  command->add_option("--tsv", o->tsv, "write the table of pages here")->type_name("FILE");
+  command->add_flag("--json", o->json, "print everything as JSON on stdout");
+  command->add_flag("--overwrite", o->overwrite, "replace the table if it is there already");
+  add_quiet(*command, context);
+  command->footer(
+      "Example:\n  burnisher score done/ truth/\n"
+      "CER: share of wrong characters. WER: of wrong words. words: how many words agree\n"
+      "whatever their order; high there with a high CER, and the reading order is at fault.");
+  command->callback(
+      [o, &context] { context.action = [o, &context] { return score_all(*o, context); }; });
+}
+
+}  // namespace burnisher::cli
