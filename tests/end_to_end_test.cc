@@ -231,7 +231,8 @@ TEST(Score, TellsErrorsByPageAndByCharacter) {
 }
 
 TEST(Help, EveryCommandHasOneWithAnExample) {
-  for (const char* command : {"run", "clean", "segment", "recognise", "export", "train"}) {
+  for (const char* command : {"run", "survey", "clean", "segment", "stencil save", "recognise",
+                              "export", "score", "train"}) {
     const Outcome o = shell(std::string("$B ") + command + " --help");
     EXPECT_EQ(o.code, 0);
     EXPECT_TRUE(contains(o.out, "Example")) << command;
