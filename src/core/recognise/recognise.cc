@@ -212,16 +212,19 @@ void set_noise_aside(Page& page) {
   for (Block& block : page.blocks) {
     if (block.kind == BlockKind::kTable || block.lines.empty()) continue;
     double sum = 0, count = 0;
+    bool only_dots = true;  // what is left of a dotted rule
     for (const Line& line : block.lines) {
       for (const Word& word : line.words) {
         for (const Glyph& glyph : word.glyphs) {
           sum += glyph.confidence;
           count += 1;
+          only_dots = only_dots && glyph.character == U'.';
         }
       }
     }
     const double least = count <= kFewCharacters ? kSureFew : kSureMany;
-    if (count == 0 || sum / count < least) block.kind = BlockKind::kNoise;
+    const bool dots = only_dots && count > kFewCharacters;
+    if (count == 0 || dots || sum / count < least) block.kind = BlockKind::kNoise;
   }
 }
 

@@ -332,6 +332,17 @@ TEST(Noise, UnreadableBlocksOfAReadablePageAreNoText) {
   EXPECT_EQ(page.blocks[2].kind, BlockKind::kNoise);
 }
 
+TEST(Noise, ABlockOfNothingButDotsIsARule) {
+  Page page = page_with({0.95, 0.97, 0.99});
+  for (Word& word : page.blocks[1].lines[0].words) {
+    word.text = "....";
+    for (Glyph& glyph : word.glyphs) glyph.character = U'.';
+  }
+  set_noise_aside(page);
+  EXPECT_EQ(page.blocks[1].kind, BlockKind::kNoise);
+  EXPECT_EQ(page.blocks[2].kind, BlockKind::kText);
+}
+
 TEST(Noise, APageThatReadsBadlyAsAWholeIsLeftAlone) {
   Page page = page_with({0.5, 0.4, 0.3});
   set_noise_aside(page);
