@@ -11,13 +11,13 @@ constexpr double kSure = 0.93;             // one reading this sure, and the pag
 constexpr double kLeastShare = 1 / 250.0;  // of the page's letters
 constexpr double kFewest = 3;
 
-template <typename Visit>
-void each_glyph(Page& page, const Visit& visit) {
-  for (Block& block : page.blocks) {
+template <typename AnyPage, typename Visit>
+void each_glyph(AnyPage& page, const Visit& visit) {
+  for (auto& block : page.blocks) {
     if (block.kind == BlockKind::kNoise) continue;
-    for (Line& line : block.lines) {
-      for (Word& word : line.words) {
-        for (Glyph& glyph : word.glyphs) visit(glyph, word);
+    for (auto& line : block.lines) {
+      for (auto& word : line.words) {
+        for (auto& glyph : word.glyphs) visit(glyph, word);
       }
     }
   }
@@ -31,7 +31,7 @@ std::vector<bool> strangers_on(const Page& page, const Alphabet& alphabet) {
   };
   std::map<char32_t, Seen> seen;
   double letters = 0;
-  each_glyph(const_cast<Page&>(page), [&](const Glyph& glyph, const Word&) {
+  each_glyph(page, [&](const Glyph& glyph, const Word&) {
     if (!is_letter(glyph.character)) return;
     ++letters;
     Seen& s = seen[to_lower(glyph.character)];
