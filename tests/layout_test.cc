@@ -83,6 +83,41 @@ TEST(Layout, OnlyTheRegionIsRead) {
   EXPECT_EQ(shell("$B run x.png --region 1,2,3 --out y.txt").code, 2);
 }
 
+TEST(Layout, RegionsThatCannotBeReadAreRefused) {
+  TemporaryFolder folder;
+  save(stores_page(), folder.file("stores.png"));
+  const std::string go = "cd " + folder.path() + " && $B run stores.png --out r.txt --region ";
+  const Outcome flat = shell(go + "0,0,0,10%");
+  EXPECT_EQ(flat.code, 2);
+  EXPECT_TRUE(contains(flat.err, "must be above 0")) << flat.err;
+  EXPECT_EQ(shell(go + "0,a,1,1").code, 2);
+  const Outcome outside = shell(go + "9000,9000,10,10");
+  EXPECT_EQ(outside.code, 3);
+  EXPECT_TRUE(contains(outside.err, "lies outside the page")) << outside.err;
+  EXPECT_FALSE(std::filesystem::exists(folder.file("r.txt")));
+}
+
+TEST(Layout, ASpreadsheetWithoutTablesSaysSo) {
+  TemporaryFolder folder;
+  PrintedPage page(1500, 900);
+  page.print_column(testing::prose(9, 60), 120, 160, 42, 58);
+  save(page, folder.file("prose.png"));
+  const Outcome o = shell("cd " + folder.path() + " && $B run prose.png --out p.csv --out p.xlsx");
+  EXPECT_TRUE(contains(o.err, "p.csv: no table was found")) << o.err;
+  EXPECT_TRUE(contains(o.err, "p.xlsx: no table was found")) << o.err;
+}
+
+TEST(Layout, BrokenStencilsAndEmptyChoicesAreUsageErrors) {
+  TemporaryFolder folder;
+  save(stores_page(), folder.file("stores.png"));
+  write_file(folder.file("bad.stencil"), std::string("no XML"));
+  const std::string go = "cd " + folder.path() + " && ";
+  const Outcome bad = shell(go + "$B run stores.png --stencil bad.stencil --out s.txt");
+  EXPECT_EQ(bad.code, 3);
+  EXPECT_TRUE(contains(bad.err, "bad.stencil")) << bad.err;
+  EXPECT_EQ(shell(go + "$B run stores.png --only \"\" --out s.txt").code, 2);
+}
+
 TEST(Layout, TextAtAnAngleIsReadWhenTheAngleIsTold) {
   TemporaryFolder folder;
   PrintedPage upright(1200, 1200);

@@ -63,6 +63,8 @@ int export_all(ExportOptions& o, Context& context) {
   for (size_t i = 0; i < documents.size(); ++i) {
     documents[i]->finish();
     context.console.say("written: " + s.outputs[i]);
+    const std::string remark = documents[i]->remark();
+    if (!remark.empty()) context.console.say(s.outputs[i] + ": " + remark);
   }
   return failed > 0 ? kSomeLeft : kAllDone;
 }

@@ -28,7 +28,11 @@ layout::Region region_of(const std::string& text) {
     throw CLI::ValidationError(
         "--region", "wanted are four lengths, left,top,width,height, as in 0,50%,100%,50%");
   }
-  return {length_of(parts[0]), length_of(parts[1]), length_of(parts[2]), length_of(parts[3])};
+  const layout::Region region{length_of(parts[0]), length_of(parts[1]), length_of(parts[2]),
+                              length_of(parts[3])};
+  if (region.width.value <= 0 || region.height.value <= 0)
+    throw CLI::ValidationError("--region", "its width and height must be above 0");
+  return region;
 }
 
 }  // namespace
@@ -63,6 +67,7 @@ void add_layout(CLI::App& command, layout::SegmentSettings& settings) {
 void add_kinds(CLI::App& command, KindChoice& choice) {
   const auto list = [](std::vector<BlockKind>& kinds) {
     return [&kinds](const std::string& text) {
+      if (text.empty()) throw CLI::ValidationError("no kind of block is named");
       for (const std::string& name : split(text)) kinds.push_back(kind_named(name));
     };
   };

@@ -2,6 +2,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "layout/rule_groups.h"
 #include "layout/tables.h"
 
 namespace burnisher::layout {
@@ -48,30 +49,6 @@ std::vector<GridLine> grid_lines(std::vector<Segment> segments, double reach) {
 
 bool is_level(const Component& rule) {
   return rule.width() > rule.height();
-}
-
-// Groups of rules that cross or meet.
-std::vector<std::vector<const Component*>> meeting(const std::vector<Component>& rules,
-                                                   double reach) {
-  std::vector<std::vector<const Component*>> groups;
-  std::vector<bool> seen(rules.size(), false);
-  for (size_t i = 0; i < rules.size(); ++i) {
-    if (seen[i]) continue;
-    seen[i] = true;
-    groups.push_back({&rules[i]});
-    for (size_t g = 0; g < groups.back().size(); ++g) {
-      const Component& a = *groups.back()[g];
-      for (size_t k = 0; k < rules.size(); ++k) {
-        const Component& b = rules[k];
-        const bool touch = a.x0 - reach < b.x1 && b.x0 - reach < a.x1 && a.y0 - reach < b.y1 &&
-                           b.y0 - reach < a.y1;
-        if (seen[k] || !touch) continue;
-        seen[k] = true;
-        groups.back().push_back(&rules[k]);
-      }
-    }
-  }
-  return groups;
 }
 
 // The elementary squares between neighbouring grid lines, united where no rule parts them.
@@ -167,15 +144,14 @@ void close_sides(const std::vector<GridLine>& level, double reach, std::vector<G
   if (upright.back().at < right - 2 * reach) upright.push_back({right, {}});
 }
 
-std::vector<Cell> cells_of(const std::vector<const Component*>& group, double text_height) {
+std::vector<Cell> cells_of(const std::vector<Component>& group, double text_height) {
   std::vector<Segment> level, upright;
-  for (const Component* c : group) {
-    if (is_level(*c))
-      level.push_back(
-          {(c->y0 + c->y1) / 2.0, static_cast<double>(c->x0), static_cast<double>(c->x1)});
+  for (const Component& c : group) {
+    if (is_level(c))
+      level.push_back({(c.y0 + c.y1) / 2.0, static_cast<double>(c.x0), static_cast<double>(c.x1)});
     else
       upright.push_back(
-          {(c->x0 + c->x1) / 2.0, static_cast<double>(c->y0), static_cast<double>(c->y1)});
+          {(c.x0 + c.x1) / 2.0, static_cast<double>(c.y0), static_cast<double>(c.y1)});
   }
   if (level.size() < 2 || upright.empty()) return {};
   std::vector<GridLine> ys = grid_lines(level, kSameLine * text_height);
@@ -220,7 +196,7 @@ bool is_table(const std::vector<Cell>& cells, const Sorted& sorted, double text_
 std::vector<Table> ruled_tables(const std::vector<Component>& rules, double text_height,
                                 Sorted& sorted) {
   std::vector<Table> tables;
-  for (const auto& group : meeting(rules, kReach * text_height)) {
+  for (const auto& group : meeting_rules(rules, kReach * text_height, Meeting::kAnyWay)) {
     const std::vector<Cell> cells = cells_of(group, text_height);
     if (!is_table(cells, sorted, text_height)) continue;
     Table table;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/error.h"
 #include "layout/blocks.h"
 #include "layout/gutters.h"
 #include "layout/kinds.h"
@@ -10,6 +11,7 @@
 #include "layout/lines.h"
 #include "layout/metrics.h"
 #include "layout/rows.h"
+#include "layout/rule_groups.h"
 #include "layout/tables.h"
 #include "raster/text_scale.h"
 
@@ -59,32 +61,15 @@ std::vector<Block> picture_blocks(const std::vector<Component>& parts, double te
 // Rules that cross are one thing, a table's grid or a box: it parts no columns inside.
 std::vector<Component> frames_of(const std::vector<Component>& rules, double text_height) {
   std::vector<Component> frames;
-  std::vector<bool> seen(rules.size(), false);
-  const double reach = 0.4 * text_height;
-  for (size_t i = 0; i < rules.size(); ++i) {
-    if (seen[i]) continue;
-    std::vector<size_t> group{i};
-    seen[i] = true;
-    for (size_t g = 0; g < group.size(); ++g) {
-      const Component& a = rules[group[g]];
-      for (size_t k = 0; k < rules.size(); ++k) {
-        const Component& b = rules[k];
-        const bool level_a = a.width() > a.height(), level_b = b.width() > b.height();
-        const bool touch = a.x0 - reach < b.x1 && b.x0 - reach < a.x1 && a.y0 - reach < b.y1 &&
-                           b.y0 - reach < a.y1;
-        if (seen[k] || level_a == level_b || !touch) continue;
-        seen[k] = true;
-        group.push_back(k);
-      }
-    }
-    Component frame = rules[i];
+  for (const auto& group : meeting_rules(rules, 0.4 * text_height, Meeting::kCrosswise)) {
+    Component frame = group.front();
     frame.area = 0;
-    for (size_t g : group) {
-      frame.area += rules[g].area;
-      frame.x0 = std::min(frame.x0, rules[g].x0);
-      frame.y0 = std::min(frame.y0, rules[g].y0);
-      frame.x1 = std::max(frame.x1, rules[g].x1);
-      frame.y1 = std::max(frame.y1, rules[g].y1);
+    for (const Component& rule : group) {
+      frame.area += rule.area;
+      frame.x0 = std::min(frame.x0, rule.x0);
+      frame.y0 = std::min(frame.y0, rule.y0);
+      frame.x1 = std::max(frame.x1, rule.x1);
+      frame.y1 = std::max(frame.y1, rule.y1);
     }
     frames.push_back(frame);
   }
@@ -264,6 +249,11 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
     const double y = settings.region->y.pixels(page.dpi, height);
     region = Box{x, y, x + settings.region->width.pixels(page.dpi, width),
                  y + settings.region->height.pixels(page.dpi, height)};
+    if (overlap(region->x0, region->x1, 0, width) <= 0 ||
+        overlap(region->y0, region->y1, 0, height) <= 0) {
+      throw SettingsError("the region asked for lies outside the page of " + std::to_string(width) +
+                          " x " + std::to_string(height) + " pixels");
+    }
   }
   if (settings.text_angle == 0) {
     Components found = components_of(ink);

@@ -12,6 +12,8 @@
 namespace burnisher::run {
 namespace {
 
+const char* const kNoTables = "no table was found, so there is none in it";
+
 class PdfDocument : public Document {
  public:
   PdfDocument(const std::string& path, const std::string& title, const RunSettings& settings)
@@ -93,6 +95,7 @@ class CsvDocument : public Document {
     }
   }
   void finish() override { file_.keep(); }
+  std::string remark() const override { return first_ ? kNoTables : ""; }
 
  private:
   PendingFile file_;
@@ -106,15 +109,18 @@ class XlsxDocument : public Document {
     ++pages_;
     int number = 0;
     for (const Block& block : page.page.blocks) {
-      if (block.kind == BlockKind::kTable)
-        book_.add(block, fmt::format("page {} table {}", pages_, ++number));
+      if (block.kind != BlockKind::kTable) continue;
+      book_.add(block, fmt::format("page {} table {}", pages_, ++number));
+      empty_ = false;
     }
   }
   void finish() override { book_.finish(); }
+  std::string remark() const override { return empty_ ? kNoTables : ""; }
 
  private:
   exporting::Workbook book_;
   int pages_ = 0;
+  bool empty_ = true;
 };
 
 }  // namespace

@@ -22,6 +22,8 @@ class Document {
   virtual ~Document() = default;
   virtual void add(const FinishedPage& page) = 0;
   virtual void finish() = 0;
+  // What its reader should know, such as that nothing is in it; mostly empty.
+  virtual std::string remark() const { return ""; }
 };
 
 // Throws OutputError when the file cannot be made.

@@ -274,6 +274,8 @@ class Runner {
       try {
         document->finish();
         report_.written.push_back(path);
+        const std::string remark = document->remark();
+        if (!remark.empty()) progress_.say(path + ": " + remark);
       } catch (const std::exception& cause) {
         fail(cause.what());
       }
