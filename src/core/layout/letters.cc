@@ -13,6 +13,7 @@ constexpr double kHighestTouching = 3.5;
 constexpr double kLongRule = 6, kThickRule = 0.5;
 constexpr double kHighRule = 5;
 constexpr double kHighestQuote = 0.78, kWidestQuote = 0.52;
+constexpr double kTrack = 0.25;  // beside a rule: where its scraps lie
 constexpr double kLowestBlot = 1.5;
 constexpr double kPictureFill = 0.12;  // less ink in its box: a frame, which may hold text
 
@@ -80,6 +81,18 @@ Sorted sort_components(const std::vector<Component>& components, double h) {
     group->erase(first, group->end());
   }
   return sorted;
+}
+
+void drop_rule_bits(const std::vector<Component>& rules, double text_height, Sorted& sorted) {
+  const double reach = kTrack * text_height;
+  const auto scrap = [&](const Component& c) {
+    return std::any_of(rules.begin(), rules.end(), [&](const Component& rule) {
+      return rule.height() > rule.width() && c.x0 > rule.x0 - reach && c.x1 < rule.x1 + reach &&
+             c.y0 > rule.y0 - reach && c.y1 < rule.y1 + reach;
+    });
+  };
+  for (auto* group : {&sorted.letters, &sorted.marks})
+    group->erase(std::remove_if(group->begin(), group->end(), scrap), group->end());
 }
 
 }  // namespace burnisher::layout

@@ -17,4 +17,7 @@ struct Sorted {
 // `text_height`: see dominant_height; all limits are multiples of it.
 Sorted sort_components(const std::vector<Component>& components, double text_height);
 
+// Scraps that the taking out of upright rules has left on their track are no letters.
+void drop_rule_bits(const std::vector<Component>& rules, double text_height, Sorted& sorted);
+
 }  // namespace burnisher::layout

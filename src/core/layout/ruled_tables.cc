@@ -180,6 +180,19 @@ size_t letters_in(const Box& box, const Sorted& sorted) {
                     [&](const Component& c) { return box.contains(c.box().centre()); }));
 }
 
+// The sides of cells, also where their rules are too faint to be found whole.
+std::vector<Component> sides_of(const std::vector<Cell>& cells) {
+  std::vector<Component> sides;
+  for (const Cell& cell : cells) {
+    for (const double x : {cell.box.x0, cell.box.x1}) {
+      const int at = static_cast<int>(std::lround(x));
+      sides.push_back(
+          {at, static_cast<int>(cell.box.y0), at + 1, static_cast<int>(cell.box.y1) + 1, 0});
+    }
+  }
+  return sides;
+}
+
 bool is_table(const std::vector<Cell>& cells, const Sorted& sorted, double text_height) {
   int filled = 0, crowded = 0;
   for (const Cell& cell : cells) {
@@ -201,6 +214,7 @@ std::vector<Table> ruled_tables(const std::vector<Component>& rules, double text
     if (!is_table(cells, sorted, text_height)) continue;
     Table table;
     table.cells = cells;
+    drop_rule_bits(sides_of(cells), text_height, sorted);
     for (Cell& cell : table.cells) {
       Sorted inside;
       inside.letters = taken(cell.box, sorted.letters);

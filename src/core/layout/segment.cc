@@ -13,6 +13,7 @@
 #include "layout/rows.h"
 #include "layout/rule_groups.h"
 #include "layout/tables.h"
+#include "layout/tick_boxes.h"
 #include "raster/text_scale.h"
 
 namespace burnisher::layout {
@@ -142,12 +143,15 @@ void settle_order(std::vector<Block>& blocks) {
 }
 
 void segment_upright(Components found, int width, int height, double text_height,
-                     const SegmentSettings& settings, const std::vector<Component>& rules,
-                     std::vector<Block>& blocks) {
+                     const SegmentSettings& settings, const std::optional<Box>& region,
+                     const std::vector<Component>& rules, std::vector<Block>& blocks) {
   if (text_height <= 0) text_height = dominant_height(found.list);
   if (text_height <= 0) text_height = height_of_few(found.list);
   if (text_height <= 0) return;
+  const std::vector<Component> tick_boxes = take_tick_boxes(text_height, found);
+  if (region) keep_region(*region, found);
   Sorted sorted = sort_components(found.list, text_height);
+  drop_rule_bits(rules, text_height, sorted);
   std::vector<Table> tables;
   std::vector<Component> all_rules = sorted.rules;
   all_rules.insert(all_rules.end(), rules.begin(), rules.end());
@@ -176,7 +180,11 @@ void segment_upright(Components found, int width, int height, double text_height
       group->erase(std::remove_if(group->begin(), group->end(), in_picture), group->end());
   }
   std::vector<Box> gutters;
-  if (settings.columns != 1) gutters = gutters_between(sorted, tables, text_height, width, height);
+  if (settings.columns != 1) {
+    gutters = gutters_between(sorted, tables, text_height, width, height);
+    const std::vector<Box> entries = gutters_before(tick_boxes, text_height);
+    gutters.insert(gutters.end(), entries.begin(), entries.end());
+  }
   std::vector<LetterLine> lines = chain_lines(sorted, gutters, text_height, kLineGap);
   absorb_scraps(text_height, lines);
   join_leaders(sorted, rules, text_height, lines);
@@ -197,6 +205,7 @@ void segment_upright(Components found, int width, int height, double text_height
   name_kinds(height, blocks);
   put_in_reading_order(gutters, settings.right_to_left, blocks);
   settle_order(blocks);
+  sorted.rules.insert(sorted.rules.end(), tick_boxes.begin(), tick_boxes.end());
   const std::vector<Block> separators = rule_blocks(sorted.rules);
   blocks.insert(blocks.end(), separators.begin(), separators.end());
 }
@@ -256,9 +265,8 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
     }
   }
   if (settings.text_angle == 0) {
-    Components found = components_of(ink);
-    if (region) keep_region(*region, found);
-    segment_upright(std::move(found), width, height, text_height, settings, rules, page.blocks);
+    segment_upright(components_of(ink), width, height, text_height, settings, region, rules,
+                    page.blocks);
     return;
   }
   Bitonal part = ink.clone();
@@ -274,7 +282,7 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
   const Affine back = Affine::shift(width / 2.0, height / 2.0) * Affine::turn(settings.text_angle) *
                       Affine::shift(-side / 2.0, -side / 2.0);
   const Bitonal turned = levelled(part, back, side, side);
-  segment_upright(components_of(turned), side, side, text_height, settings, {}, page.blocks);
+  segment_upright(components_of(turned), side, side, text_height, settings, {}, {}, page.blocks);
   turn_blocks(back, page.blocks);
 }
 

@@ -22,10 +22,13 @@ constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's 
 constexpr double kWorthIt = 0.02;   // gain in confidence that another size must bring
 
 // Mean character confidence: of pages that read well, and what their blocks must reach. Scraps of a
-// few characters are more often dirt than text.
+// few characters are more often dirt or a signature than text: they must read nearly as well as the
+// page does.
 constexpr double kReadablePage = 0.7;
 constexpr double kSureMany = 0.55, kSureFew = 0.72;
-constexpr double kFewCharacters = 3;
+constexpr double kFewCharacters = 6;
+constexpr double kMostBelowPage = 0.15;
+constexpr double kFewestLeaderDots = 4;
 // A page with fewer characters, less sure than this, has no text.
 constexpr int kFewestOnPage = 120;
 constexpr double kSureOfPage = 0.62;
@@ -208,7 +211,8 @@ bool set_blank_aside(Page& page) {
 }
 
 void set_noise_aside(Page& page) {
-  if (page.mean_confidence() < kReadablePage) return;
+  const double usual = page.mean_confidence();
+  if (usual < kReadablePage) return;
   for (Block& block : page.blocks) {
     if (block.kind == BlockKind::kTable || block.lines.empty()) continue;
     double sum = 0, count = 0;
@@ -222,8 +226,9 @@ void set_noise_aside(Page& page) {
         }
       }
     }
-    const double least = count <= kFewCharacters ? kSureFew : kSureMany;
-    const bool dots = only_dots && count > kFewCharacters;
+    const double least =
+        count <= kFewCharacters ? std::max(kSureFew, usual - kMostBelowPage) : kSureMany;
+    const bool dots = only_dots && count >= kFewestLeaderDots;
     if (count == 0 || dots || sum / count < least) block.kind = BlockKind::kNoise;
   }
 }
