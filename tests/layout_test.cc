@@ -1,6 +1,7 @@
 // The options of layout, and the files it writes, through the built program.
 #include <gtest/gtest.h>
 
+#include <cstdio>
 #include <filesystem>
 
 #include "base/files.h"
@@ -158,6 +159,34 @@ TEST(Layout, AStencilIsLaidOverOtherPages) {
   const Outcome misfit = shell(go + "$B run b.png --stencil stores.stencil --out b.txt");
   EXPECT_EQ(misfit.code, 1);
   EXPECT_TRUE(contains(misfit.err, "the stencil does not fit")) << misfit.err;
+}
+
+TEST(Layout, DropCapitalsAndLinesThatRunUpAndDownAreRead) {
+  TemporaryFolder folder;
+  PrintedPage page(1500, 1200);
+  page.print({"The Keeper of Skerrow", 220, 120, 60}).print({"T", 220, 330, 150});
+  page.print_column(
+      {"he relief boat came on the fourth of March with", "oil for the lamp and flour"}, 320, 272,
+      44, 60);
+  page.print_column({"a whole winter. The keeper had painted the lantern",
+                     "white and had kept the log without a single gap."},
+                    220, 392, 44, 60);
+  page.print({"Property of the Light Board", 110, 900, 40, "Liberation Sans", 90});
+  page.print({"Drawn by the keeper himself", 1400, 300, 40, "Liberation Sans", -90});
+  save(page, folder.file("log.png"));
+  const Outcome o = shell("cd " + folder.path() +
+                          " && $B run log.png --out log.txt --out log.pdf && pdftotext -bbox "
+                          "log.pdf - | grep -o 'yM[a-z]*=.*Property'");
+  const std::string text = content_of(folder.file("log.txt"));
+  EXPECT_TRUE(contains(text, "The relief boat came on the fourth of March with")) << text;
+  EXPECT_TRUE(contains(text, "Property of the Light Board")) << text;
+  EXPECT_TRUE(contains(text, "Drawn by the keeper himself")) << text;
+  // In the PDF, too, the word stands upright.
+  double y0 = 0, x1 = 0, y1 = 0;
+  ASSERT_EQ(std::sscanf(o.out.c_str(), "yMin=\"%lf\" xMax=\"%lf\" yMax=\"%lf\"", &y0, &x1, &y1), 3)
+      << o.out << o.err;
+  EXPECT_GT(y1 - y0, 20);
+  EXPECT_LT(x1, 60);
 }
 
 }  // namespace

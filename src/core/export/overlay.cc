@@ -39,6 +39,7 @@ constexpr KindStyle kStyles[] = {
     {BlockKind::kRunningHead, {0.3, 0.45, 0.75}, 3, 3},  // slate
     {BlockKind::kPageNumber, {0.05, 0.25, 0.55}, 3, 3},  // ink blue
     {BlockKind::kMarginNote, {0.75, 0.45, 0.65}, 6, 6},  // mauve
+    {BlockKind::kDropCapital, {0.45, 0.3, 0.2}, 5, 2},   // umber
     {BlockKind::kTable, {0.0, 0.4, 0.2}, 0, 0},          // fir
     {BlockKind::kPicture, {0.75, 0.5, 0.1}, 14, 4},      // ochre
     {BlockKind::kSeparator, {0.55, 0.55, 0.55}, 1, 4},   // gray

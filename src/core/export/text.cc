@@ -8,6 +8,7 @@ const char* const kPageBreak = "\f\n";
 
 std::string text_of(const Page& page) {
   std::string text;
+  bool joins = false;
   for (const Block& block : page.blocks) {
     if (block.kind == BlockKind::kNoise) continue;
     std::string lines;
@@ -24,8 +25,11 @@ std::string text_of(const Page& page) {
       }
     }
     if (lines.empty()) continue;
-    if (!text.empty()) text += "\n";
+    if (!text.empty() && !joins) text += "\n";
     text += lines;
+    // A drop capital is the first letter of the word that follows.
+    joins = block.kind == BlockKind::kDropCapital;
+    if (joins) text.pop_back();
   }
   return text;
 }

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <numeric>
 
+#include "layout/outlines.h"
+
 namespace burnisher::layout {
 namespace {
 
@@ -73,6 +75,7 @@ Line page_line(const LetterLine& from) {
   line.x_height = from.x_height;
   line.stroke = from.stroke;
   line.box = from.box;
+  line.outline = outline_of(from);
   return line;
 }
 

@@ -165,5 +165,89 @@ TEST(LayoutCases, EveryLineHasAPlaceInsideThePage) {
   }
 }
 
+const Block* first_of(const Page& page, BlockKind kind) {
+  const auto found = std::find_if(page.blocks.begin(), page.blocks.end(),
+                                  [&](const Block& b) { return b.kind == kind; });
+  return found == page.blocks.end() ? nullptr : &*found;
+}
+
+TEST(LayoutCases, DropCapitalsStandBeforeTheBlockTheyBegin) {
+  PrintedPage page(1500, 1200);
+  page.print_column(prose(4, 55), 120, 150, 44, 60);
+  page.print({"T", 120, 570, 175});
+  page.print_column(prose(2, 48), 245, 512, 44, 60);
+  page.print_column(prose(6, 55), 120, 632, 44, 60);
+  const Page found = segmented(page.picture());
+  const Block* initial = first_of(found, BlockKind::kDropCapital);
+  ASSERT_NE(initial, nullptr);
+  ASSERT_EQ(initial->lines.size(), 1u);
+  EXPECT_NEAR(initial->lines[0].baseline.front().y, 570, 3);
+  const Block* next = initial + 1;
+  ASSERT_LT(next, found.blocks.data() + found.blocks.size());
+  EXPECT_NEAR(next->lines.front().box.x0, 245, 8);
+  EXPECT_EQ(lines_of(found).size(), 13u);
+}
+
+TEST(LayoutCases, HeadlinesAreNoDropCapitals) {
+  PrintedPage page(1500, 1200);
+  page.print({"The light of Skerrow", 120, 260, 150});
+  page.print_column(prose(6, 55), 120, 360, 44, 60);
+  EXPECT_EQ(first_of(segmented(page.picture()), BlockKind::kDropCapital), nullptr);
+}
+
+TEST(LayoutCases, TextThatRunsUpThePageIsALineOfItsOwn) {
+  PrintedPage page(1500, 1300);
+  page.print_column(prose(14, 50), 220, 200, 44, 60);
+  page.print({"Skerrow light board, stores", 110, 1000, 40, "Liberation Sans", 90});
+  const auto lines = lines_of(segmented(page.picture()));
+  ASSERT_EQ(lines.size(), 15u);
+  const auto upright = std::find_if(lines.begin(), lines.end(), [](const Line& line) {
+    return line.box.height() > 3 * line.box.width();
+  });
+  ASSERT_NE(upright, lines.end());
+  EXPECT_NEAR(upright->baseline.front().x, 110, 3);
+  EXPECT_NEAR(upright->baseline.front().y, 1000, 8);
+  EXPECT_LT(upright->baseline.back().y, upright->baseline.front().y);
+}
+
+TEST(LayoutCases, TickBoxesAreNoTextAndBeginColumns) {
+  PrintedPage page(1400, 700);
+  page.print_column(prose(3, 50), 120, 150, 44, 60);
+  const char* const left[] = {"paraffin", "wicks", "white lead"};
+  const char* const right[] = {"rope", "coal for the fog signal", "tinned meat"};
+  for (int i = 0; i < 3; ++i) {
+    const double y = 400 + 70 * i;
+    page.square(120, y - 32, 34, 3).print({left[i], 180, y, 44});
+    page.square(700, y - 32, 34, 3).print({right[i], 760, y, 44});
+  }
+  const Page found = segmented(page.picture());
+  EXPECT_EQ(first_of(found, BlockKind::kTable), nullptr);
+  const auto lines = lines_of(found);
+  ASSERT_EQ(lines.size(), 9u);
+  for (int i = 0; i < 3; ++i) {
+    EXPECT_NEAR(lines[static_cast<size_t>(3 + i)].box.x0, 180, 8);
+    EXPECT_NEAR(lines[static_cast<size_t>(6 + i)].box.x0, 760, 8);
+  }
+}
+
+TEST(LayoutCases, SlopingLinesHaveAnOutlineNarrowerThanTheirBox) {
+  const auto lines = lines_of(segmented(page_of_prose(8).picture(1.5)));
+  ASSERT_EQ(lines.size(), 8u);
+  for (const Line& line : lines) {
+    ASSERT_GT(line.outline.size(), 4u);
+    const Box whole = bounds(line.outline);
+    EXPECT_DOUBLE_EQ(whole.x0, line.box.x0);
+    EXPECT_DOUBLE_EQ(whole.y0, line.box.y0);
+    EXPECT_DOUBLE_EQ(whole.x1, line.box.x1);
+    EXPECT_DOUBLE_EQ(whole.y1, line.box.y1);
+    double area = 0;  // by the shoelace formula
+    for (size_t i = 0; i < line.outline.size(); ++i) {
+      const Point &a = line.outline[i], &b = line.outline[(i + 1) % line.outline.size()];
+      area += (a.x * b.y - b.x * a.y) / 2;
+    }
+    EXPECT_LT(std::fabs(area), 0.85 * whole.width() * whole.height());
+  }
+}
+
 }  // namespace
 }  // namespace burnisher::layout

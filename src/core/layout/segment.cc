@@ -6,6 +6,7 @@
 #include "base/error.h"
 #include "layout/blocks.h"
 #include "layout/gutters.h"
+#include "layout/initials.h"
 #include "layout/kinds.h"
 #include "layout/letters.h"
 #include "layout/lines.h"
@@ -14,6 +15,8 @@
 #include "layout/rule_groups.h"
 #include "layout/tables.h"
 #include "layout/tick_boxes.h"
+#include "layout/turned.h"
+#include "layout/upright_text.h"
 #include "raster/text_scale.h"
 
 namespace burnisher::layout {
@@ -152,6 +155,7 @@ void segment_upright(Components found, int width, int height, double text_height
   if (region) keep_region(*region, found);
   Sorted sorted = sort_components(found.list, text_height);
   drop_rule_bits(rules, text_height, sorted);
+  const std::vector<Component> initials = take_initials(text_height, sorted);
   std::vector<Table> tables;
   std::vector<Component> all_rules = sorted.rules;
   all_rules.insert(all_rules.end(), rules.begin(), rules.end());
@@ -179,6 +183,7 @@ void segment_upright(Components found, int width, int height, double text_height
     for (auto* group : {&sorted.letters, &sorted.marks})
       group->erase(std::remove_if(group->begin(), group->end(), in_picture), group->end());
   }
+  const std::vector<Block> upright = take_upright_text(text_height, width, sorted);
   std::vector<Box> gutters;
   if (settings.columns != 1) {
     gutters = gutters_between(sorted, tables, text_height, width, height);
@@ -203,41 +208,13 @@ void segment_upright(Components found, int width, int height, double text_height
   for (const Table& table : tables) blocks.push_back(table_block(table, text_height));
   blocks.insert(blocks.end(), pictures.begin(), pictures.end());
   name_kinds(height, blocks);
+  blocks.insert(blocks.end(), upright.begin(), upright.end());
   put_in_reading_order(gutters, settings.right_to_left, blocks);
   settle_order(blocks);
+  place_initials(initials, blocks);
   sorted.rules.insert(sorted.rules.end(), tick_boxes.begin(), tick_boxes.end());
   const std::vector<Block> separators = rule_blocks(sorted.rules);
   blocks.insert(blocks.end(), separators.begin(), separators.end());
-}
-
-// The ink turned about the page's middle so that lines at `degrees` become level.
-Bitonal levelled(const Bitonal& ink, const Affine& from_levelled, int width, int height) {
-  Bitonal turned(width, height);
-  for (int y = 0; y < height; ++y) {
-    for (int x = 0; x < width; ++x) {
-      const Point p = from_levelled({x + 0.5, y + 0.5});
-      const int px = static_cast<int>(std::floor(p.x)), py = static_cast<int>(std::floor(p.y));
-      if (px >= 0 && py >= 0 && px < ink.width() && py < ink.height() && ink.ink(px, py))
-        turned.set_ink(x, y, true);
-    }
-  }
-  return turned;
-}
-
-void turn_blocks(const Affine& map, std::vector<Block>& blocks) {
-  const auto moved = [&](const Box& box) {
-    Polygon corners = box.corners();
-    for (Point& p : corners) p = map(p);
-    return corners;
-  };
-  for (Block& block : blocks) {
-    for (Point& p : block.outline) p = map(p);
-    for (Line& line : block.lines) {
-      for (Point& p : line.baseline) p = map(p);
-      line.box = bounds(moved(line.box));
-    }
-    for (Cell& cell : block.cells) cell.box = bounds(moved(cell.box));
-  }
 }
 
 }  // namespace

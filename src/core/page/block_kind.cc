@@ -21,6 +21,7 @@ constexpr Row kRows[] = {
     {BlockKind::kRunningHead, "running-head", {"TextRegion", "header"}},
     {BlockKind::kPageNumber, "page-number", {"TextRegion", "page-number"}},
     {BlockKind::kMarginNote, "margin-note", {"TextRegion", "marginalia"}},
+    {BlockKind::kDropCapital, "drop-capital", {"TextRegion", "drop-capital"}},
     {BlockKind::kTable, "table", {"TableRegion", ""}},
     {BlockKind::kPicture, "picture", {"ImageRegion", ""}},
     {BlockKind::kSeparator, "separator", {"SeparatorRegion", ""}},

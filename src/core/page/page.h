@@ -17,6 +17,7 @@ enum class BlockKind {
   kRunningHead,
   kPageNumber,
   kMarginNote,
+  kDropCapital,  // the large first letter of the block that follows
   kTable,
   kPicture,
   kSeparator,
@@ -41,6 +42,7 @@ struct Line {
   double x_height = 0;
   double stroke = 0;  // stroke width; 0: not measured
   Box box;            // the ink
+  Polygon outline;    // of sloping and bent lines, with the box as its bounds; empty: the box
   std::vector<Word> words;
   double confidence = 0;
 

@@ -68,7 +68,7 @@ void add_line(pugi::xml_node block_node, const Line& line, const std::string& id
   node.append_attribute("id") = id.c_str();
   node.append_attribute("custom") =
       fmt::format("x_height {{value:{:.2f};}}", line.x_height).c_str();
-  add_coords(node, line.box.corners());
+  add_coords(node, line.outline.empty() ? line.box.corners() : line.outline);
   node.append_child("Baseline").append_attribute("points") = points_text(line.baseline).c_str();
   int number = 0;
   for (const Word& word : line.words) add_word(node, word, fmt::format("{}w{}", id, ++number));
@@ -199,7 +199,9 @@ void spread_words(const std::string& text, double confidence, Line& line) {
 
 Line read_line(const pugi::xml_node& node) {
   Line line;
-  line.box = bounds(points_of(node.child("Coords").attribute("points").value()));
+  line.outline = points_of(node.child("Coords").attribute("points").value());
+  line.box = bounds(line.outline);
+  if (line.outline.size() <= 4) line.outline.clear();
   line.baseline = points_of(node.child("Baseline").attribute("points").value());
   const double height = line.box.height();
   if (line.baseline.size() < 2) {

@@ -65,6 +65,23 @@ LinePlace place_of(const Line& line, const PlaneMap& page_to_gray) {
   return place;
 }
 
+bool is_steep(const Line& line) {
+  if (line.baseline.size() < 2) return false;
+  const Point run = line.baseline.back() - line.baseline.front();
+  return std::fabs(run.y) > 2 * std::fabs(run.x);
+}
+
+// The same line as read from its other end: what was above the letters is below.
+Line turned_round(const Line& line) {
+  Line other = line;
+  const Point run = line.baseline.back() - line.baseline.front();
+  const double length = std::max(1e-6, std::hypot(run.x, run.y));
+  const Point up = Point{run.y, -run.x} * (line.x_height / length);
+  for (Point& p : other.baseline) p = p + up;
+  std::reverse(other.baseline.begin(), other.baseline.end());
+  return other;
+}
+
 double mean_confidence(const std::vector<ReadCharacter>& characters) {
   if (characters.empty()) return 0;
   double sum = 0;
@@ -139,6 +156,28 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
     for (Line& line : block.lines) lines.push_back(&line);
   }
   read(gray, page_to_gray, settings, lines);
+  read_round(gray, page_to_gray, settings, page);
+}
+
+void Recogniser::read_round(const Gray& gray, const PlaneMap& page_to_gray,
+                            const RecogniseSettings& settings, Page& page) const {
+  const auto sum = [](const std::vector<Line>& lines) {
+    double total = 0;
+    for (const Line& line : lines) total += line.confidence * bounds(line.baseline).height();
+    return total;
+  };
+  for (Block& block : page.blocks) {
+    if (block.lines.empty() || block.kind == BlockKind::kTable ||
+        !std::all_of(block.lines.begin(), block.lines.end(), is_steep))
+      continue;
+    std::vector<Line> others;
+    for (const Line& line : block.lines) others.push_back(turned_round(line));
+    std::reverse(others.begin(), others.end());
+    std::vector<Line*> lines;
+    for (Line& line : others) lines.push_back(&line);
+    read(gray, page_to_gray, settings, lines);
+    if (sum(others) > sum(block.lines)) block.lines = std::move(others);
+  }
 }
 
 void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,

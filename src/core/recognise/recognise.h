@@ -37,6 +37,11 @@ class Recogniser {
   void read(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
             const std::vector<Line*>& lines) const;
 
+  // Reads blocks of lines that run up or down the page from the other end, too, and keeps the surer
+  // reading. To be called when all lines are read.
+  void read_round(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
+                  Page& page) const;
+
   // Reads lines with letters that the page does not use again without those letters, and makes
   // look-alike signs of one kind (see habits.h). To be called when all lines are read.
   void settle(const Gray& gray, const PlaneMap& page_to_gray, Page& page) const;

@@ -104,6 +104,7 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
       if (!cleaned.blank) {
         recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise,
                         unread_lines(read));
+        recogniser.read_round(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, read);
         recognise::set_noise_aside(read);
         recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, read);
         cleaned.blank = recognise::set_blank_aside(read);

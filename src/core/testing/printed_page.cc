@@ -43,6 +43,14 @@ PrintedPage& PrintedPage::disc(double x, double y, double radius) {
   return *this;
 }
 
+PrintedPage& PrintedPage::square(double x, double y, double side, double thickness) {
+  for (const double at : {0.0, side - thickness}) {
+    rule(x, y + at, x + side, y + at, thickness);
+    rule(x + at, y, x + at, y + side, thickness);
+  }
+  return *this;
+}
+
 Gray PrintedPage::picture(double degrees) const {
   cairo_surface_t* surface = cairo_image_surface_create(CAIRO_FORMAT_RGB24, width_, height_);
   cairo_t* cr = cairo_create(surface);
@@ -56,8 +64,12 @@ Gray PrintedPage::picture(double degrees) const {
     cairo_select_font_face(cr, line.face.c_str(), CAIRO_FONT_SLANT_NORMAL,
                            CAIRO_FONT_WEIGHT_NORMAL);
     cairo_set_font_size(cr, line.size);
-    cairo_move_to(cr, line.x, line.baseline);
+    cairo_save(cr);
+    cairo_translate(cr, line.x, line.baseline);
+    cairo_rotate(cr, -line.angle * 3.14159265358979 / 180);
+    cairo_move_to(cr, 0, 0);
     cairo_show_text(cr, line.text.c_str());
+    cairo_restore(cr);
   }
   for (const Rule& r : rules_) {
     if (r.round) {

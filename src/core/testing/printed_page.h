@@ -14,6 +14,7 @@ struct PrintedLine {
   double x = 0, baseline = 0;
   double size = 40;  // em in pixels
   std::string face = "Liberation Serif";
+  double angle = 0;  // degrees counter-clockwise about the line's beginning
 };
 
 // White paper with black text.
@@ -27,6 +28,8 @@ class PrintedPage {
                       double pitch);
   PrintedPage& rule(double x0, double y0, double x1, double y1, double thickness);
   PrintedPage& disc(double x, double y, double radius);
+  // An empty square, its sides `thickness` wide.
+  PrintedPage& square(double x, double y, double side, double thickness);
 
   // The page turned counter-clockwise about its middle, white where nothing was.
   Gray picture(double degrees = 0) const;
