@@ -143,7 +143,7 @@ void ReadLines(benchmark::State& state) {
   const std::vector<const Gray*> batch(static_cast<size_t>(state.range(0)), &strip);
   for (auto _ : state) {
     for (const auto& scores : network.read(batch))
-      benchmark::DoNotOptimize(best_path(scores, model.alphabet));
+      benchmark::DoNotOptimize(best_path(recognise::Evidence(scores), model.alphabet));
   }
   state.counters["lines"] = benchmark::Counter(
       static_cast<double>(state.iterations() * state.range(0)), benchmark::Counter::kIsRate);

@@ -19,7 +19,7 @@ namespace fs = std::filesystem;
 
 struct RecogniseOptions {
   std::vector<std::string> inputs;
-  std::string folder, layouts, model;
+  std::string folder, layouts, model, languages;
   int threads = 0;
   bool overwrite = false;
   layout::SegmentSettings settings;
@@ -46,16 +46,20 @@ Page laid_out(const RecogniseOptions& o, const ScanFile& file, int number, const
 }
 
 int recognise_all(RecogniseOptions& o, Context& context) {
-  const recognise::Recogniser recogniser(model_to_use(o.model));
+  const recognise::Recogniser recogniser(model_to_use(o.model), shipped_languages());
+  recognise::RecogniseSettings settings;
+  const std::vector<std::string> tags = split(o.languages);
+  check_languages(tags, context.console);
+  choose_languages(tags, settings);
   fs::create_directories(o.folder);
   return for_each_page(
       o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {
         const Scan scan = file.read(number);
         Page page = laid_out(o, file, number, scan);
         const Gray gray = to_gray(scan.picture);
-        recogniser.read(gray, Affine{}, {}, page);
+        recogniser.read(gray, Affine{}, settings, page);
         recognise::set_noise_aside(page);
-        recogniser.settle(gray, Affine{}, page);
+        recogniser.settle(gray, Affine{}, settings, page);
         layout::settle_kinds(page);
         const fs::path out = fs::path(o.folder) / (page_name(file, number) + ".xml");
         write_file(out.string(), write_page_xml(page, fs::path(file.path()).filename()),
@@ -81,6 +85,7 @@ void describe(CLI::App& command, Context& context) {
   command.add_flag("--overwrite", o->overwrite, "replace files that are there already");
   add_layout(command, o->settings);
   add_limits(command, o->limits);
+  add_languages(command, o->languages);
   add_model(command, o->model);
   add_quiet(command, context);
   command.footer("Example:\n  burnisher recognise pages/*.png --layout layout --out-dir read");

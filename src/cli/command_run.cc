@@ -78,6 +78,9 @@ int run_all(RunOptions& options, Context& context) {
     s.kinds.push_back(run::output_kind_named(kind));
   s.languages = split(options.languages);
   check_languages(s.languages, context.console);
+  choose_languages(s.languages, s.recognise);
+  if (!s.recognise.spelling) s.languages.clear();
+  s.languages_folder = shipped_languages();
   s.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
   s.upright.try_turns = options.turn == "auto";
   if (options.turn != "auto") s.clean.turn = std::stoi(options.turn);
@@ -119,8 +122,7 @@ void add_run(CLI::App& app, Context& context) {
   command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
   command->add_option("--pages", s.pages, "pages of every input file, as in 3-7,12")
       ->type_name("RANGE");
-  command->add_option("--lang", options->languages, "languages of the text, as in en,de")
-      ->type_name("TAGS");
+  add_languages(*command, options->languages);
   command
       ->add_option("--positions", options->positions,
                    "positions in ALTO count in pixels of the straightened page or of the scan")

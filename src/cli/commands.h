@@ -13,6 +13,7 @@
 #include "layout/segment.h"
 #include "page/block_kind.h"
 #include "page/scan.h"
+#include "recognise/recognise.h"
 
 namespace burnisher::cli {
 
@@ -51,6 +52,11 @@ std::string model_to_use(const std::string& given);
 // Splits "en,de" at the commas.
 std::vector<std::string> split(const std::string& list);
 
+// Where the language models lie that came with the program; "" when it has none beside it.
+std::string shipped_languages();
+// --lang, and what it asks of reading.
+void add_languages(CLI::App& command, std::string& languages);
+void choose_languages(const std::vector<std::string>& tags, recognise::RecogniseSettings& settings);
 // Throws SettingsError for what is no BCP 47 tag; warns about scripts the shipped model cannot
 // read.
 void check_languages(const std::vector<std::string>& languages, Console& console);

@@ -16,6 +16,8 @@ namespace fs = std::filesystem;
 
 const char* const kModelName = "latin.safetensors";
 
+const char* const kNoLanguage = "none";
+
 // Languages written in scripts the shipped model has not learnt.
 const char* const kOtherScripts[] = {"ar", "bg", "el", "fa", "grc", "he", "hi",
                                      "hy", "ja", "ka", "ko", "mk",  "mn", "ota",
@@ -157,6 +159,11 @@ std::string model_to_use(const std::string& given) {
   return path;
 }
 
+std::string shipped_languages() {
+  const std::string model = shipped_model();
+  return model.empty() ? "" : (fs::path(model).parent_path() / "languages").string();
+}
+
 std::vector<std::string> split(const std::string& list) {
   std::vector<std::string> parts;
   for (size_t at = 0; at <= list.size() && !list.empty();) {
@@ -167,8 +174,28 @@ std::vector<std::string> split(const std::string& list) {
   return parts;
 }
 
+void add_languages(CLI::App& command, std::string& languages) {
+  command
+      .add_option("--lang", languages,
+                  "languages of the text, as in en,de; their spelling helps with doubtful letters "
+                  "(default: guessed line by line; none: letters are read as they look)")
+      ->type_name("TAGS");
+}
+
+void choose_languages(const std::vector<std::string>& tags,
+                      recognise::RecogniseSettings& settings) {
+  settings.spelling = tags != std::vector<std::string>{kNoLanguage};
+  settings.languages.clear();
+  for (const std::string& tag : tags) {
+    const std::string primary = tag.substr(0, tag.find('-'));
+    // Norwegian, as most write it, is Bokmal.
+    settings.languages.push_back(primary == "no" ? "nb" : primary);
+  }
+}
+
 void check_languages(const std::vector<std::string>& languages, Console& console) {
   static const std::regex tag("[a-zA-Z]{2,3}(-[a-zA-Z0-9]{2,8})*");
+  if (languages == std::vector<std::string>{kNoLanguage}) return;
   for (const std::string& language : languages) {
     if (!std::regex_match(language, tag)) {
       throw SettingsError("--lang " + language + ": wanted are BCP 47 tags, as in en,de or pt-BR");

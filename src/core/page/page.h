@@ -45,6 +45,7 @@ struct Line {
   Polygon outline;    // of sloping and bent lines, with the box as its bounds; empty: the box
   std::vector<Word> words;
   double confidence = 0;
+  std::string language;  // BCP 47; "": not known
 
   std::string text() const;
 };

@@ -1,17 +1,37 @@
 #include "recognise/decode.h"
 
-#include <algorithm>
 #include <cmath>
 
 namespace burnisher::recognise {
+namespace {
 
-std::vector<ReadCharacter> best_path(const FrameScores& scores, const Alphabet& alphabet) {
+void read_without(const std::vector<bool>& barred, const Evidence& evidence,
+                  const Alphabet& alphabet, ReadCharacter& c) {
+  int best = 0;
+  float most = 0;
+  for (int f = c.first_frame; f <= c.last_frame; ++f) {
+    for (const Seen* s = evidence.begin(f); s != evidence.end(f); ++s) {
+      if (s->klass == 0 || barred[s->klass] || alphabet.character(s->klass) == U' ') continue;
+      if (best != 0 && s->log_probability <= most) continue;
+      best = s->klass;
+      most = s->log_probability;
+      c.peak_frame = f;
+    }
+  }
+  if (best == 0) return;
+  c.character = alphabet.character(best);
+  c.confidence = std::exp(most);
+}
+
+}  // namespace
+
+std::vector<ReadCharacter> best_path(const Evidence& evidence, const Alphabet& alphabet,
+                                     const std::vector<bool>& barred) {
   std::vector<ReadCharacter> read;
   int before = 0;
-  for (int f = 0; f < scores.frames; ++f) {
-    const float* frame = scores.frame(f);
-    const int best = static_cast<int>(std::max_element(frame, frame + scores.classes) - frame);
-    const double probability = std::exp(frame[best]);
+  for (int f = 0; f < evidence.frames(); ++f) {
+    const int best = evidence.begin(f)->klass;
+    const double probability = std::exp(evidence.begin(f)->log_probability);
     if (best != 0 && best == before) {
       ReadCharacter& last = read.back();
       last.last_frame = f;
@@ -24,30 +44,19 @@ std::vector<ReadCharacter> best_path(const FrameScores& scores, const Alphabet& 
     }
     before = best;
   }
+  if (barred.empty()) return read;
+  for (ReadCharacter& c : read) {
+    if (barred[static_cast<size_t>(alphabet.class_of(c.character))])
+      read_without(barred, evidence, alphabet, c);
+  }
   return read;
 }
 
-std::vector<ReadCharacter> best_path_without(const std::vector<bool>& barred,
-                                             const FrameScores& scores, const Alphabet& alphabet) {
-  std::vector<ReadCharacter> read = best_path(scores, alphabet);
-  for (ReadCharacter& c : read) {
-    if (!barred[static_cast<size_t>(alphabet.class_of(c.character))]) continue;
-    int best = 0;
-    float most = 0;
-    for (int f = c.first_frame; f <= c.last_frame; ++f) {
-      for (int k = 1; k < scores.classes; ++k) {
-        if (barred[static_cast<size_t>(k)] || alphabet.character(k) == U' ') continue;
-        if (best != 0 && scores.frame(f)[k] <= most) continue;
-        best = k;
-        most = scores.frame(f)[k];
-        c.peak_frame = f;
-      }
-    }
-    if (best == 0) continue;
-    c.character = alphabet.character(best);
-    c.confidence = std::exp(most);
-  }
-  return read;
+double mean_confidence(const std::vector<ReadCharacter>& characters) {
+  if (characters.empty()) return 0;
+  double sum = 0;
+  for (const ReadCharacter& c : characters) sum += c.confidence;
+  return sum / static_cast<double>(characters.size());
 }
 
 }  // namespace burnisher::recognise

@@ -1,11 +1,11 @@
-// From frame scores to characters: the best path (Graves et al. 2006). Each frame's most likely
-// class is taken, repeats are joined and blanks dropped.
+// From what the network saw to characters: the best path (Graves et al. 2006). Each frame's most
+// likely class is taken, repeats are joined and blanks dropped.
 #pragma once
 
 #include <vector>
 
 #include "recognise/alphabet.h"
-#include "recognise/network.h"
+#include "recognise/evidence.h"
 
 namespace burnisher::recognise {
 
@@ -17,11 +17,12 @@ struct ReadCharacter {
   int peak_frame = 0;
 };
 
-std::vector<ReadCharacter> best_path(const FrameScores& scores, const Alphabet& alphabet);
+// Characters of barred classes (by class; may be empty) give way to the next likely one that is
+// not barred, at the frames where they stand.
+std::vector<ReadCharacter> best_path(const Evidence& evidence, const Alphabet& alphabet,
+                                     const std::vector<bool>& barred = {});
 
-// The same, but characters of the barred classes give way to the next likely one that is not
-// barred, at the frames where they stand.
-std::vector<ReadCharacter> best_path_without(const std::vector<bool>& barred,
-                                             const FrameScores& scores, const Alphabet& alphabet);
+// Mean over the characters; 0 without any.
+double mean_confidence(const std::vector<ReadCharacter>& characters);
 
 }  // namespace burnisher::recognise

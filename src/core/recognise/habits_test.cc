@@ -58,7 +58,7 @@ TEST(Strangers, GiveWayToTheNextLikelyCharacter) {
   }
   std::vector<bool> barred(4, false);
   barred[3] = true;
-  const auto read = best_path_without(barred, scores, alphabet);
+  const auto read = best_path(Evidence(scores), alphabet, barred);
   ASSERT_EQ(read.size(), 2u);
   EXPECT_EQ(read[0].character, U'f');
   EXPECT_EQ(read[1].character, U't');

@@ -72,7 +72,7 @@ char32_t folded(char32_t c) {
   }
 }
 
-LanguageModel::LanguageModel(const std::string& path) {
+LanguageModel::LanguageModel(const std::string& path, int longest) {
   const std::vector<uint8_t> bytes = read_file(path);
   Reader reader(path, bytes);
   if (std::memcmp(reader.take(8), kLanguageModelMark, 8) != 0) reader.fail("its mark is missing");
@@ -91,15 +91,16 @@ LanguageModel::LanguageModel(const std::string& path) {
   children_.push_back(1);
   uint64_t next = 1 + uint64_t{entries[0]};
   children_.push_back(static_cast<uint32_t>(next));
-  for (int k = 0; k < order; ++k) {
+  const int levels = std::min(order, std::max(2, longest));
+  for (int k = 0; k < levels; ++k) {
     const uint32_t size = entries[static_cast<size_t>(k)];
-    const bool last = k + 1 == order;
+    const bool last = k + 1 == levels;
     const uint8_t* symbols = reader.take(size);
     const uint8_t* logs = reader.take(size);
     symbol_.insert(symbol_.end(), symbols, symbols + size);
     for (uint32_t i = 0; i < size; ++i)
       log_probability_.push_back(static_cast<float>(-kLogStep * logs[i]));
-    if (last) continue;
+    if (last) break;
     const uint8_t* weights = reader.take(size);
     const uint8_t* going_on = reader.take(size);
     const uint64_t before = next;
@@ -110,7 +111,7 @@ LanguageModel::LanguageModel(const std::string& path) {
     }
     if (next - before != entries[static_cast<size_t>(k) + 1]) reader.fail("its levels don't agree");
   }
-  if (!reader.at_end()) reader.fail("something follows its end");
+  if (levels == order && !reader.at_end()) reader.fail("something follows its end");
   for (uint8_t s : symbol_) {
     if (s >= count) reader.fail("it has an unknown symbol");
   }

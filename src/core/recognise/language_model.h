@@ -34,8 +34,9 @@ class LanguageModel {
   // A context: what was read before, as far as the model tells it apart.
   using Context = uint32_t;
 
-  // Throws InputError/FormatError naming the file.
-  explicit LanguageModel(const std::string& path);
+  // `longest`: sequences of more characters are left out. Throws InputError/FormatError naming the
+  // file.
+  explicit LanguageModel(const std::string& path, int longest = 255);
 
   const std::string& tag() const { return tag_; }
   // The symbol of a character, -1 when the language does not use it.

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numeric>
+#include <optional>
 
 #include "base/parallel.h"
 #include "base/unicode.h"
@@ -18,6 +19,7 @@ constexpr double kMargin = 0.6;  // x-heights of strip beyond the line's ends
 constexpr double kOtherSizes[] = {0.84, 1.2};
 constexpr int kBatchPixels = 6400;  // strip width read in one go
 constexpr int kLongestStrip = 6000;
+constexpr double kCertain = 0.97;   // of a character: no language needs to be asked
 constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's habits
 constexpr double kWorthIt = 0.02;   // gain in confidence that another size must bring
 
@@ -43,9 +45,22 @@ struct LineTask {
   double factor = 1;  // on the x-height
 };
 
+// A line as read, with what is needed to read it again with a language in mind.
 struct Reading {
-  std::vector<Word> words;
-  double confidence = 0;
+  Gray strip;
+  std::optional<StripMap> map;
+  Evidence evidence;
+  std::vector<ReadCharacter> characters;
+  double confidence = 0;  // mean over the characters
+
+  void set(std::vector<ReadCharacter> read) {
+    characters = std::move(read);
+    confidence = mean_confidence(characters);
+  }
+  bool doubtful() const {
+    return std::any_of(characters.begin(), characters.end(),
+                       [](const ReadCharacter& c) { return c.confidence < kCertain; });
+  }
 };
 
 LinePlace place_of(const Line& line, const PlaneMap& page_to_gray) {
@@ -82,11 +97,10 @@ Line turned_round(const Line& line) {
   return other;
 }
 
-double mean_confidence(const std::vector<ReadCharacter>& characters) {
-  if (characters.empty()) return 0;
-  double sum = 0;
-  for (const ReadCharacter& c : characters) sum += c.confidence;
-  return sum / static_cast<double>(characters.size());
+std::string text_of(const std::vector<ReadCharacter>& characters) {
+  std::vector<char32_t> text;
+  for (const ReadCharacter& c : characters) text.push_back(c.character);
+  return encode_utf8(text);
 }
 
 }  // namespace
@@ -94,60 +108,80 @@ double mean_confidence(const std::vector<ReadCharacter>& characters) {
 struct Recogniser::State {
   Model model;
   Network network;
-  explicit State(const std::string& path) : model(read_model(path)), network(model) {}
+  Languages languages;
+  State(const std::string& model_path, const std::string& languages_folder)
+      : model(read_model(model_path)), network(model), languages(languages_folder) {}
 
-  // `barred` (may be null): classes that are not to be read.
-  std::vector<Reading> read(const Gray& gray, const PlaneMap& page_to_gray,
-                            const std::vector<LineTask>& tasks,
-                            const std::vector<bool>* barred = nullptr) const {
-    std::vector<StripMap> maps;
-    std::vector<Gray> strips(tasks.size());
-    for (const LineTask& task : tasks) {
+  std::vector<Reading> read(const Gray& gray, const std::vector<LineTask>& tasks) const {
+    std::vector<Reading> readings(tasks.size());
+    parallel_each(static_cast<int>(tasks.size()), [&](int i) {
+      const LineTask& task = tasks[static_cast<size_t>(i)];
+      Reading& reading = readings[static_cast<size_t>(i)];
       LinePlace place = task.place;
       place.x_height *= task.factor;
-      maps.emplace_back(place, model.frame, kMargin / task.factor, kMargin / task.factor);
-    }
-    parallel_each(static_cast<int>(tasks.size()), [&](int i) {
-      const auto k = static_cast<size_t>(i);
-      if (maps[k].width() <= kLongestStrip) strips[k] = extract_strip(gray, maps[k], model.frame);
+      reading.map.emplace(place, model.frame, kMargin / task.factor, kMargin / task.factor);
+      if (reading.map->width() <= kLongestStrip)
+        reading.strip = extract_strip(gray, *reading.map, model.frame);
     });
-    std::vector<size_t> order;
-    for (size_t i = 0; i < tasks.size(); ++i) {
-      if (!strips[i].empty()) order.push_back(i);
+    std::vector<Reading*> order;
+    for (Reading& reading : readings) {
+      if (!reading.strip.empty()) order.push_back(&reading);
     }
-    std::sort(order.begin(), order.end(),
-              [&](size_t a, size_t b) { return strips[a].width() < strips[b].width(); });
-    std::vector<std::vector<size_t>> batches;
-    for (size_t i : order) {
+    std::stable_sort(order.begin(), order.end(), [](const Reading* a, const Reading* b) {
+      return a->strip.width() < b->strip.width();
+    });
+    std::vector<std::vector<Reading*>> batches;
+    for (Reading* reading : order) {
       const bool full =
           batches.empty() ||
-          static_cast<int>(batches.back().size() + 1) * strips[i].width() > kBatchPixels;
+          static_cast<int>(batches.back().size() + 1) * reading->strip.width() > kBatchPixels;
       if (full) batches.emplace_back();
-      batches.back().push_back(i);
+      batches.back().push_back(reading);
     }
-    std::vector<Reading> readings(tasks.size());
     parallel_each(static_cast<int>(batches.size()), [&](int b) {
-      const std::vector<size_t>& batch = batches[static_cast<size_t>(b)];
+      const std::vector<Reading*>& batch = batches[static_cast<size_t>(b)];
       std::vector<const Gray*> together;
-      for (size_t i : batch) together.push_back(&strips[i]);
+      for (const Reading* reading : batch) together.push_back(&reading->strip);
       const std::vector<FrameScores> scores = network.read(together);
       for (size_t k = 0; k < batch.size(); ++k) {
-        const auto characters = barred == nullptr
-                                    ? best_path(scores[k], model.alphabet)
-                                    : best_path_without(*barred, scores[k], model.alphabet);
-        Reading& reading = readings[batch[k]];
-        reading.confidence = mean_confidence(characters);
-        reading.words =
-            words_of(characters, strips[batch[k]], maps[batch[k]], model.frame, page_to_gray);
+        batch[k]->evidence = Evidence(scores[k]);
+        batch[k]->set(best_path(batch[k]->evidence, model.alphabet));
       }
     });
     return readings;
   }
+
+  // Lines with doubtful letters are read with their language's spelling in mind. `tags`: the
+  // language of each reading, "": not known.
+  void spell(const std::vector<std::string>& tags, const SpellingSettings& settings,
+             const std::vector<bool>& barred, std::vector<Reading>& readings) const {
+    parallel_each(static_cast<int>(readings.size()), [&](int i) {
+      Reading& reading = readings[static_cast<size_t>(i)];
+      const auto language = languages.model(tags[static_cast<size_t>(i)]);
+      if (language && reading.doubtful()) {
+        reading.set(spelled(reading.evidence, model.alphabet, *language, settings, barred));
+      } else if (!barred.empty()) {
+        reading.set(best_path(reading.evidence, model.alphabet, barred));
+      }
+    });
+  }
+
+  void write(const Reading& reading, const PlaneMap& page_to_gray, Line& line) const {
+    line.words.clear();
+    if (!reading.strip.empty())
+      line.words =
+          words_of(reading.characters, reading.strip, *reading.map, model.frame, page_to_gray);
+    line.confidence = reading.confidence;
+  }
 };
 
-Recogniser::Recogniser(const std::string& model_path)
-    : state_(std::make_unique<State>(model_path)) {}
+Recogniser::Recogniser(const std::string& model_path, const std::string& languages_folder)
+    : state_(std::make_unique<State>(model_path, languages_folder)) {}
 Recogniser::~Recogniser() = default;
+
+const Languages& Recogniser::languages() const {
+  return state_->languages;
+}
 
 void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
                       const RecogniseSettings& settings, Page& page) const {
@@ -188,7 +222,7 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
       tasks.push_back({line, place_of(*line, page_to_gray), 1});
     }
   }
-  std::vector<Reading> best = state_->read(gray, page_to_gray, tasks);
+  std::vector<Reading> best = state_->read(gray, tasks);
   std::vector<LineTask> again;
   std::vector<size_t> of;
   for (size_t i = 0; i < tasks.size(); ++i) {
@@ -198,31 +232,38 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
       of.push_back(i);
     }
   }
-  std::vector<Reading> others = state_->read(gray, page_to_gray, again);
+  std::vector<Reading> others = state_->read(gray, again);
   for (size_t k = 0; k < others.size(); ++k) {
     if (others[k].confidence > best[of[k]].confidence + kWorthIt)
       best[of[k]] = std::move(others[k]);
   }
-  for (size_t i = 0; i < tasks.size(); ++i) {
-    tasks[i].line->words = std::move(best[i].words);
-    tasks[i].line->confidence = best[i].confidence;
+  if (settings.spelling) {
+    std::vector<std::string> texts;
+    for (const Reading& reading : best) texts.push_back(text_of(reading.characters));
+    const std::vector<std::string> tags = state_->languages.guess(texts, settings.languages);
+    for (size_t i = 0; i < tasks.size(); ++i) tasks[i].line->language = tags[i];
+    state_->spell(tags, settings.spelling_settings, {}, best);
   }
+  for (size_t i = 0; i < tasks.size(); ++i) state_->write(best[i], page_to_gray, *tasks[i].line);
 }
 
-void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray, Page& page) const {
+void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray,
+                        const RecogniseSettings& settings, Page& page) const {
   const Alphabet& alphabet = state_->model.alphabet;
   const std::vector<bool> strangers = strangers_on(page, alphabet);
   std::vector<LineTask> tasks;
+  std::vector<std::string> tags;
   for (Line* line : lines_with(strangers, alphabet, page)) {
-    if (line->baseline.size() >= 2 && line->x_height > 1)
-      tasks.push_back({line, place_of(*line, page_to_gray), 1});
+    if (line->baseline.size() < 2 || line->x_height <= 1) continue;
+    tasks.push_back({line, place_of(*line, page_to_gray), 1});
+    tags.push_back(settings.spelling ? line->language : "");
   }
-  std::vector<Reading> again = state_->read(gray, page_to_gray, tasks, &strangers);
+  std::vector<Reading> again = state_->read(gray, tasks);
+  state_->spell(tags, settings.spelling_settings, strangers, again);
   for (size_t i = 0; i < tasks.size(); ++i) {
     // A line that was read better at another size keeps that reading.
     if (again[i].confidence < tasks[i].line->confidence - kMostLost) continue;
-    tasks[i].line->words = std::move(again[i].words);
-    tasks[i].line->confidence = again[i].confidence;
+    state_->write(again[i], page_to_gray, *tasks[i].line);
   }
   settle_primes(page);
 }
@@ -265,8 +306,9 @@ void set_noise_aside(Page& page) {
         }
       }
     }
-    const double least =
-        count <= kFewCharacters ? std::max(kSureFew, usual - kMostBelowPage) : kSureMany;
+    // What seems to run up the page is more often the grain of its edge.
+    const bool strict = count <= kFewCharacters || is_steep(block.lines.front());
+    const double least = strict ? std::max(kSureFew, usual - kMostBelowPage) : kSureMany;
     const bool dots = only_dots && count >= kFewestLeaderDots;
     if (count == 0 || dots || sum / count < least) block.kind = BlockKind::kNoise;
   }

@@ -4,7 +4,9 @@
 #include <memory>
 
 #include "page/page.h"
+#include "recognise/languages.h"
 #include "recognise/network.h"
+#include "recognise/spelling.h"
 
 namespace burnisher::recognise {
 
@@ -12,6 +14,9 @@ struct RecogniseSettings {
   // A line whose mean confidence stays below is read again a little smaller and larger, and the
   // most confident reading is kept.
   double second_look = 0.9;
+  bool spelling = true;                // languages' spelling helps with doubtful letters
+  std::vector<std::string> languages;  // that occur; empty: any that is known
+  SpellingSettings spelling_settings;
 };
 
 // On a page that reads well, blocks that don't (stamps, scribble, stains, parts of pictures) are
@@ -25,9 +30,11 @@ bool set_blank_aside(Page& page);
 // A loaded model, shared by all threads.
 class Recogniser {
  public:
-  // Throws InputError/FormatError.
-  explicit Recogniser(const std::string& model_path);
+  // `languages_folder`: language models; "": none. Throws InputError/FormatError.
+  explicit Recogniser(const std::string& model_path, const std::string& languages_folder = "");
   ~Recogniser();
+
+  const Languages& languages() const;
 
   // `gray` is sampled through `page_to_gray` (the page's way back to the scan, or the identity when
   // `gray` is the page itself). Fills the words of every line of `page`, anew.
@@ -44,7 +51,8 @@ class Recogniser {
 
   // Reads lines with letters that the page does not use again without those letters, and makes
   // look-alike signs of one kind (see habits.h). To be called when all lines are read.
-  void settle(const Gray& gray, const PlaneMap& page_to_gray, Page& page) const;
+  void settle(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
+              Page& page) const;
 
  private:
   struct State;

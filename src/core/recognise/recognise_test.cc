@@ -272,7 +272,7 @@ FrameScores scores_of(const std::vector<int>& best, int classes, double probabil
 
 TEST(Decode, JoinsRepeatsDropsBlanksKeepsDoubles) {
   const Alphabet alphabet("al ");
-  const auto read = best_path(scores_of({0, 1, 1, 0, 2, 0, 2, 3, 3, 1}, 4), alphabet);
+  const auto read = best_path(Evidence(scores_of({0, 1, 1, 0, 2, 0, 2, 3, 3, 1}, 4)), alphabet);
   std::vector<char32_t> text;
   for (const auto& c : read) text.push_back(c.character);
   EXPECT_EQ(text, (std::vector<char32_t>{U'a', U'l', U'l', U' ', U'a'}));

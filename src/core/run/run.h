@@ -30,6 +30,7 @@ struct RunSettings {
   std::vector<OutputKind> kinds;     // of these kinds
   bool overwrite = false;
   std::string model;
+  std::string languages_folder;  // language models; empty: none
   std::vector<std::string> languages;  // BCP 47
   Positions positions = Positions::kPage;
   std::string steps_folder;  // every stage's picture goes here; empty: nowhere

@@ -106,7 +106,7 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
                         unread_lines(read));
         recogniser.read_round(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, read);
         recognise::set_noise_aside(read);
-        recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, read);
+        recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, read);
         cleaned.blank = recognise::set_blank_aside(read);
       }
       if (keep) keep_steps(scan, cleaned, settings.steps_folder);

@@ -31,7 +31,7 @@ double character_error_rate(const recognise::Model& model, const std::vector<Tra
     const auto scores = network.read(strips);
     for (size_t i = first; i < last; ++i) {
       std::vector<char32_t> read;
-      for (const auto& c : best_path(scores[i - first], model.alphabet))
+      for (const auto& c : best_path(recognise::Evidence(scores[i - first]), model.alphabet))
         read.push_back(c.character);
       errors[static_cast<size_t>(b)] += edit_distance(read, lines[order[i]].text);
       characters[static_cast<size_t>(b)] += static_cast<int>(lines[order[i]].text.size());

@@ -1,0 +1,115 @@
+#include "recognise/languages.h"
+
+#include <algorithm>
+#include <filesystem>
+#include <map>
+#include <mutex>
+
+#include "base/unicode.h"
+
+namespace burnisher::recognise {
+namespace {
+
+namespace fs = std::filesystem;
+
+constexpr int kGuessOrder = 3;         // sequences that tell languages apart
+constexpr size_t kFewestLetters = 25;  // with those of the lines near by
+constexpr int kNearLines = 4;
+constexpr double kNearShare = 0.5, kPageShare = 0.05;  // what other lines' letters count for
+
+struct Tally {
+  double score = 0;
+  double letters = 0;
+};
+
+Tally tally_of(const std::string& line, const LanguageModel& model) {
+  Tally tally;
+  LanguageModel::Context context = model.start();
+  for (char32_t c : decode_utf8(line)) {
+    const float step = model.step(context, model.symbol_of(c), context);
+    if (!is_letter(c) && c != U' ') continue;
+    tally.score += step;
+    tally.letters += is_letter(c);
+  }
+  return tally;
+}
+
+}  // namespace
+
+struct Languages::Shelf {
+  std::string folder;
+  std::mutex guard;
+  std::map<std::string, std::shared_ptr<const LanguageModel>> whole, short_ones;
+
+  std::shared_ptr<const LanguageModel> taken(const std::string& tag, bool whole_one) {
+    const std::lock_guard<std::mutex> lock(guard);
+    auto& held = (whole_one ? whole : short_ones)[tag];
+    if (!held) {
+      const std::string path = (fs::path(folder) / (tag + ".glyphs")).string();
+      held = std::make_shared<LanguageModel>(path, whole_one ? 255 : kGuessOrder);
+    }
+    return held;
+  }
+};
+
+Languages::Languages(const std::string& folder) : shelf_(std::make_unique<Shelf>()) {
+  shelf_->folder = folder;
+  std::error_code none;
+  for (const auto& entry : fs::directory_iterator(folder, none)) {
+    if (entry.path().extension() == ".glyphs") tags_.push_back(entry.path().stem().string());
+  }
+  std::sort(tags_.begin(), tags_.end());
+}
+
+Languages::~Languages() = default;
+
+bool Languages::knows(const std::string& tag) const {
+  return std::find(tags_.begin(), tags_.end(), tag) != tags_.end();
+}
+
+std::shared_ptr<const LanguageModel> Languages::model(const std::string& tag) const {
+  return knows(tag) ? shelf_->taken(tag, true) : nullptr;
+}
+
+std::vector<std::string> Languages::guess(const std::vector<std::string>& lines,
+                                          const std::vector<std::string>& among) const {
+  std::vector<std::string> possible;
+  for (const std::string& tag : tags_) {
+    if (among.empty() || std::find(among.begin(), among.end(), tag) != among.end())
+      possible.push_back(tag);
+  }
+  std::vector<std::string> guessed(lines.size());
+  if (possible.empty()) return guessed;
+  if (possible.size() == 1) {
+    std::fill(guessed.begin(), guessed.end(), possible[0]);
+    return guessed;
+  }
+  std::vector<double> best(lines.size(), -1e300);
+  for (const std::string& tag : possible) {
+    const auto model = shelf_->taken(tag, false);
+    std::vector<Tally> own;
+    Tally page;
+    for (const std::string& line : lines) {
+      own.push_back(tally_of(line, *model));
+      page.score += own.back().score;
+      page.letters += own.back().letters;
+    }
+    const int count = static_cast<int>(lines.size());
+    for (int i = 0; i < count; ++i) {
+      Tally near;
+      for (int k = std::max(0, i - kNearLines); k < std::min(count, i + kNearLines + 1); ++k) {
+        const double share = k == i ? 1 : kNearShare;
+        near.score += share * own[static_cast<size_t>(k)].score;
+        near.letters += share * own[static_cast<size_t>(k)].letters;
+      }
+      near.score += kPageShare * page.score;
+      if (near.letters + kPageShare * page.letters < kFewestLetters) continue;
+      if (near.score <= best[static_cast<size_t>(i)]) continue;
+      best[static_cast<size_t>(i)] = near.score;
+      guessed[static_cast<size_t>(i)] = tag;
+    }
+  }
+  return guessed;
+}
+
+}  // namespace burnisher::recognise

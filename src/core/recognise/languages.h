@@ -1,0 +1,36 @@
+// The languages whose habits of spelling are known, and which of them a text is in.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "recognise/language_model.h"
+
+namespace burnisher::recognise {
+
+class Languages {
+ public:
+  // Every TAG.glyphs of the folder; none when there is no such folder. Files are read when they
+  // are first needed, and checked then.
+  explicit Languages(const std::string& folder);
+  ~Languages();
+
+  const std::vector<std::string>& tags() const { return tags_; }
+  bool knows(const std::string& tag) const;
+
+  // The language of each line, by the letter sequences of the line and of those near it; "" where
+  // there are too few letters to tell. `among`: languages that may occur; empty: all.
+  std::vector<std::string> guess(const std::vector<std::string>& lines,
+                                 const std::vector<std::string>& among) const;
+
+  // Null for languages not known. Safe to call from many threads.
+  std::shared_ptr<const LanguageModel> model(const std::string& tag) const;
+
+ private:
+  struct Shelf;
+  std::vector<std::string> tags_;
+  std::unique_ptr<Shelf> shelf_;
+};
+
+}  // namespace burnisher::recognise
