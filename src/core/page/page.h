@@ -44,7 +44,7 @@ struct Line {
   Box box;            // the ink
   Polygon outline;    // of sloping and bent lines, with the box as its bounds; empty: the box
   std::vector<Word> words;
-  double confidence = 0;
+  double confidence = 0;  // of the letters, before any language is asked
   std::string language;  // BCP 47; "": not known
 
   std::string text() const;

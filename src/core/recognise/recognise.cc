@@ -51,12 +51,7 @@ struct Reading {
   std::optional<StripMap> map;
   Evidence evidence;
   std::vector<ReadCharacter> characters;
-  double confidence = 0;  // mean over the characters
-
-  void set(std::vector<ReadCharacter> read) {
-    characters = std::move(read);
-    confidence = mean_confidence(characters);
-  }
+  double confidence = 0;  // mean over the characters as the network alone reads them
   bool doubtful() const {
     return std::any_of(characters.begin(), characters.end(),
                        [](const ReadCharacter& c) { return c.confidence < kCertain; });
@@ -145,7 +140,8 @@ struct Recogniser::State {
       const std::vector<FrameScores> scores = network.read(together);
       for (size_t k = 0; k < batch.size(); ++k) {
         batch[k]->evidence = Evidence(scores[k]);
-        batch[k]->set(best_path(batch[k]->evidence, model.alphabet));
+        batch[k]->characters = best_path(batch[k]->evidence, model.alphabet);
+        batch[k]->confidence = mean_confidence(batch[k]->characters);
       }
     });
     return readings;
@@ -158,11 +154,12 @@ struct Recogniser::State {
     parallel_each(static_cast<int>(readings.size()), [&](int i) {
       Reading& reading = readings[static_cast<size_t>(i)];
       const auto language = languages.model(tags[static_cast<size_t>(i)]);
-      if (language && reading.doubtful()) {
-        reading.set(spelled(reading.evidence, model.alphabet, *language, settings, barred));
-      } else if (!barred.empty()) {
-        reading.set(best_path(reading.evidence, model.alphabet, barred));
+      if (!barred.empty()) {
+        reading.characters = best_path(reading.evidence, model.alphabet, barred);
+        reading.confidence = mean_confidence(reading.characters);
       }
+      if (language && reading.doubtful())
+        reading.characters = spelled(reading.evidence, model.alphabet, *language, settings, barred);
     });
   }
 
@@ -295,15 +292,15 @@ void set_noise_aside(Page& page) {
   if (usual < kReadablePage) return;
   for (Block& block : page.blocks) {
     if (block.kind == BlockKind::kTable || block.lines.empty()) continue;
+    // The network's own certainty counts: a language finds words in scribble, too.
     double sum = 0, count = 0;
     bool only_dots = true;  // what is left of a dotted rule
     for (const Line& line : block.lines) {
       for (const Word& word : line.words) {
-        for (const Glyph& glyph : word.glyphs) {
-          sum += glyph.confidence;
-          count += 1;
-          only_dots = only_dots && glyph.character == U'.';
-        }
+        const auto characters = static_cast<double>(word.glyphs.size());
+        sum += characters * line.confidence;
+        count += characters;
+        for (const Glyph& glyph : word.glyphs) only_dots = only_dots && glyph.character == U'.';
       }
     }
     // What seems to run up the page is more often the grain of its edge.

@@ -10,6 +10,10 @@ namespace burnisher::recognise {
 namespace {
 
 constexpr float kNever = -1e9f;
+constexpr double kClear = 0.995;  // confidence from which on alternatives need no weighing
+constexpr size_t kLookAhead = 6;  // characters that follow, and tell alternatives apart
+constexpr double kSpot = 0.5;     // confidence of what may be a spot
+constexpr size_t kFewestBesideSpot = 8;
 // Ways of writing that no language has, in natural logarithms before the weight: a capital after
 // a small letter within a word, a small letter after two capitals.
 constexpr float kSuddenCapital = -4, kSuddenSmall = -3;
@@ -26,6 +30,65 @@ struct Writing {
   bool small = false;    // the last one is a small letter
   bool figures = false;  // there was a figure in this word
   char32_t sign = 0;     // the last one, when it is neither a letter nor a space
+};
+
+// What a language says to texts, character by character.
+class Opinions {
+ public:
+  Opinions(const LanguageModel& language, const SpellingSettings& settings)
+      : language_(language), settings_(settings) {}
+
+  Writing start() const {
+    Writing writing;
+    writing.context = language_.start();
+    return writing;
+  }
+
+  // The opinion of `c`, weighed: it counts the less the surer the network is of the character.
+  float weighed(const Writing& before, char32_t c, float log_probability, Writing& after) const {
+    const double share = settings_.certain_weight +
+                         (1 - settings_.certain_weight) * std::min(1.f, -2 * log_probability);
+    return static_cast<float>(settings_.weight * std::min(1.0, share)) * of(before, c, after);
+  }
+
+ private:
+  float of(const Writing& before, char32_t c, Writing& after) const {
+    after = before;
+    if (is_digit(c) || (before.figures && c != U' ')) {
+      after.figures = true;
+      after.context = 0;
+      return 0;
+    }
+    if (c == U' ' && before.figures) {
+      after = {language_.start(), 0, false, false, 0};
+      return 0;
+    }
+    const int symbol = language_.symbol_of(c);
+    after.sign = is_letter(c) || c == U' ' ? 0 : c;
+    // Leaders and rows of stars are no matter of spelling, nor are signs the language never met.
+    if (after.sign != 0 && (symbol < 0 || after.sign == before.sign)) return 0;
+    float opinion =
+        std::max(settings_.least, language_.step(before.context, symbol, after.context)) +
+        static_cast<float>(settings_.bonus);
+    // Whether a sentence ends or goes on, the model can't tell without case.
+    if (after.sign != 0) opinion *= static_cast<float>(settings_.sign_weight);
+    if (is_upper(c)) {
+      if (before.small) opinion += kSuddenCapital;
+      after.capitals = static_cast<uint8_t>(std::min(2, before.capitals + 1));
+      after.small = false;
+    } else if (is_letter(c)) {
+      if (before.capitals == 2) opinion += kSuddenSmall;
+      after.capitals = 0;
+      after.small = true;
+    } else {
+      after.capitals = 0;
+      after.small = false;
+    }
+    return opinion;
+  }
+
+  const LanguageModel& language_;
+  const SpellingSettings& settings_;
 };
 
 // A text that was spelled so far; texts share their beginnings.
@@ -49,11 +112,11 @@ class Search {
          const SpellingSettings& settings, const std::vector<bool>& barred)
       : evidence_(evidence),
         alphabet_(alphabet),
-        language_(language),
-        settings_(settings),
+        opinions_(language, settings),
+        most_beams_(settings.beams),
         barred_(barred) {
     Prefix none;
-    none.writing.context = language.start();
+    none.writing = opinions_.start();
     prefixes_.push_back(none);
     Beam start;
     start.blank = 0;
@@ -111,11 +174,10 @@ class Search {
         to.ink = log_sum(to.ink, from + s->log_probability);
       }
     }
-    if (next_.size() > settings_.beams) {
-      std::nth_element(next_.begin(), next_.begin() + static_cast<long>(settings_.beams),
-                       next_.end(),
+    if (next_.size() > most_beams_) {
+      std::nth_element(next_.begin(), next_.begin() + static_cast<long>(most_beams_), next_.end(),
                        [](const Beam& a, const Beam& b) { return a.total() > b.total(); });
-      next_.resize(settings_.beams);
+      next_.resize(most_beams_);
     }
     beams_.swap(next_);
   }
@@ -124,11 +186,7 @@ class Search {
   int extended(int prefix, int klass, float log_probability, float& said) {
     const Writing before = prefixes_[static_cast<size_t>(prefix)].writing;
     Writing writing;
-    const float opinion = opinion_of(before, alphabet_.character(klass), writing);
-    const auto doubt = static_cast<float>(
-        std::min(1.0, settings_.certain_weight +
-                          (1 - settings_.certain_weight) * std::min(1.f, -2 * log_probability)));
-    said = static_cast<float>(settings_.weight) * doubt * opinion;
+    said = opinions_.weighed(before, alphabet_.character(klass), log_probability, writing);
     auto& after = prefixes_[static_cast<size_t>(prefix)].after;
     const auto found = after.find(klass);
     if (found != after.end()) return found->second;
@@ -142,45 +200,10 @@ class Search {
     return place;
   }
 
-  float opinion_of(const Writing& before, char32_t c, Writing& after) const {
-    after = before;
-    if (is_digit(c) || (before.figures && c != U' ')) {
-      after.figures = true;
-      after.context = 0;
-      return 0;
-    }
-    if (c == U' ' && before.figures) {
-      after = {language_.start(), 0, false, false, 0};
-      return 0;
-    }
-    const int symbol = language_.symbol_of(c);
-    after.sign = is_letter(c) || c == U' ' ? 0 : c;
-    // Leaders and rows of stars are no matter of spelling, nor are signs the language never met.
-    if (after.sign != 0 && (symbol < 0 || after.sign == before.sign)) return 0;
-    float opinion =
-        std::max(settings_.least, language_.step(before.context, symbol, after.context)) +
-        static_cast<float>(settings_.bonus);
-    // Whether a sentence ends or goes on, the model can't tell without case.
-    if (after.sign != 0) opinion *= static_cast<float>(settings_.sign_weight);
-    if (is_upper(c)) {
-      if (before.small) opinion += kSuddenCapital;
-      after.capitals = static_cast<uint8_t>(std::min(2, before.capitals + 1));
-      after.small = false;
-    } else if (is_letter(c)) {
-      if (before.capitals == 2) opinion += kSuddenSmall;
-      after.capitals = 0;
-      after.small = true;
-    } else {
-      after.capitals = 0;
-      after.small = false;
-    }
-    return opinion;
-  }
-
   const Evidence& evidence_;
   const Alphabet& alphabet_;
-  const LanguageModel& language_;
-  const SpellingSettings& settings_;
+  const Opinions opinions_;
+  const size_t most_beams_;
   const std::vector<bool>& barred_;
   std::vector<Prefix> prefixes_;
   std::vector<Beam> beams_, next_;
@@ -243,12 +266,66 @@ std::vector<ReadCharacter> aligned(const std::vector<int>& classes, const Eviden
   return read;
 }
 
+// Sets each doubtful character's confidence to its share among what may stand in its place, or
+// nothing, with the rest of the text as it is.
+void weigh_alternatives(const Evidence& evidence, const Alphabet& alphabet,
+                        const Opinions& opinions, const std::vector<bool>& barred,
+                        std::vector<ReadCharacter>& read) {
+  std::vector<float> seen;  // ln of the network's own probabilities
+  for (const ReadCharacter& c : read)
+    seen.push_back(static_cast<float>(std::log(std::max(c.confidence, 1e-9))));
+  const auto rest_after = [&](size_t i, Writing writing) {
+    float sum = 0;
+    for (size_t k = i + 1; k < std::min(read.size(), i + 1 + kLookAhead); ++k) {
+      const Writing before = writing;
+      sum += opinions.weighed(before, read[k].character, seen[k], writing);
+    }
+    return sum;
+  };
+  Writing before = opinions.start();
+  for (size_t i = 0; i < read.size(); ++i) {
+    ReadCharacter& c = read[i];
+    Writing after;
+    const float own = opinions.weighed(before, c.character, seen[i], after);
+    if (c.confidence < kClear) {
+      const float chosen = seen[i] + own + rest_after(i, after);
+      float all = chosen;
+      for (const Seen* s = evidence.begin(c.peak_frame); s != evidence.end(c.peak_frame); ++s) {
+        if (s->klass == 0) {
+          all = log_sum(all, s->log_probability + rest_after(i, before));
+          continue;
+        }
+        const char32_t other = alphabet.character(s->klass);
+        if (other == c.character || (!barred.empty() && barred[s->klass])) continue;
+        Writing instead;
+        const float said = opinions.weighed(before, other, s->log_probability, instead);
+        all = log_sum(all, s->log_probability + said + rest_after(i, instead));
+      }
+      c.confidence = std::exp(chosen - all);
+    }
+    before = after;
+  }
+}
+
+// A doubtful character on its own at either end of a line is a spot or a shade of the gutter.
+void drop_spots(std::vector<ReadCharacter>& read) {
+  if (read.size() < kFewestBesideSpot) return;
+  if (read[1].character == U' ' && read[0].confidence < kSpot)
+    read.erase(read.begin(), read.begin() + 2);
+  const size_t n = read.size();
+  if (read[n - 2].character == U' ' && read[n - 1].confidence < kSpot) read.resize(n - 2);
+}
+
 }  // namespace
 
 std::vector<ReadCharacter> spelled(const Evidence& evidence, const Alphabet& alphabet,
                                    const LanguageModel& language, const SpellingSettings& settings,
                                    const std::vector<bool>& barred) {
-  return aligned(Search(evidence, alphabet, language, settings, barred).text(), evidence, alphabet);
+  std::vector<ReadCharacter> read =
+      aligned(Search(evidence, alphabet, language, settings, barred).text(), evidence, alphabet);
+  weigh_alternatives(evidence, alphabet, Opinions(language, settings), barred, read);
+  drop_spots(read);
+  return read;
 }
 
 }  // namespace burnisher::recognise
