@@ -319,6 +319,7 @@ Page page_with(const std::vector<double>& confidences) {
     Word word{"lamp", {0, 0, 9, 9}, confidence, {}};
     for (char32_t c : std::u32string(U"lamp")) word.glyphs.push_back({c, {}, confidence});
     line.words = {word, word};
+    line.confidence = confidence;
     block.lines = {line};
     page.blocks.push_back(block);
   }
