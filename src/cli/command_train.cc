@@ -1,16 +1,34 @@
 #include <fmt/core.h>
 
+#include <cstdlib>
 #include <filesystem>
+#include <set>
+#include <sstream>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "cli/commands.h"
+#include "report/training_report.h"
+#include "run/transcriptions.h"
+#include "train/language_trainer.h"
+#include "train/rounds.h"
 #include "train/run_files.h"
 #include "train/trainer.h"
 
 namespace burnisher::cli {
 namespace {
 
-int train_model(train::TrainSettings& s, Context& context) {
+namespace fs = std::filesystem;
+
+struct TrainOptions {
+  train::TrainSettings rendered;
+  train::RoundSettings rounds;
+  train::LanguageSettings language;
+  std::string transcribed, validate = "10%", from, language_model;
+  ScanLimits limits;
+};
+
+int train_rendered(train::TrainSettings& s, Context& context) {
   const train::TrainRow last = train::train(s, context.console);
   const std::filesystem::path folder(s.run_folder);
   try {
@@ -26,31 +44,162 @@ int train_model(train::TrainSettings& s, Context& context) {
   return kAllDone;
 }
 
+// "10%", or a file that names one page picture a line.
+void keep_back(const std::string& wanted, std::vector<train::Example>& learnt,
+               std::vector<train::Example>& kept_back) {
+  if (!wanted.empty() && wanted.back() == '%') {
+    const double percent = std::atof(wanted.c_str());
+    if (percent <= 0 || percent > 90)
+      throw SettingsError("--validate " + wanted + ": wanted are 1% to 90%");
+    train::keep_back(percent / 100, learnt, kept_back);
+    return;
+  }
+  const auto bytes = read_file(wanted);
+  std::istringstream list(std::string(bytes.begin(), bytes.end()));
+  std::set<std::string> names;
+  for (std::string name; std::getline(list, name);) {
+    if (!name.empty()) names.insert(name);
+  }
+  std::vector<train::Example> stay;
+  std::set<std::string> met;
+  for (train::Example& e : learnt) {
+    const fs::path page(e.page);
+    const auto named = [&](const std::string& name) { return names.count(name) > 0; };
+    const bool back = named(page.filename()) || named(page.stem());
+    if (back) met.insert(named(page.filename()) ? page.filename() : page.stem());
+    (back ? kept_back : stay).push_back(std::move(e));
+  }
+  for (const std::string& name : names) {
+    if (met.count(name) == 0)
+      throw InputError(wanted + ": names " + name + ", which is no transcribed page");
+  }
+  learnt = std::move(stay);
+}
+
+int train_transcribed(TrainOptions& o, Context& context) {
+  train::RoundSettings& s = o.rounds;
+  s.run_folder = o.rendered.run_folder;
+  s.seed = o.rendered.seed;
+  s.threads = o.rendered.threads;
+  s.characters = o.rendered.characters;
+  s.plan = o.rendered.plan;
+  s.from = o.from == "nothing" ? "" : model_to_use(o.from);
+  if (s.from.empty() && s.optimiser.peak_rate == train::kRoundRate)
+    s.optimiser.peak_rate = train::OptimiserSettings().peak_rate;
+  std::vector<train::Example> learnt =
+      run::read_transcriptions(o.transcribed, o.limits, context.console);
+  std::vector<train::Example> kept_back;
+  keep_back(o.validate, learnt, kept_back);
+  const train::RoundsReport report = train::train_in_rounds(learnt, kept_back, s, context.console);
+  const fs::path folder(s.run_folder);
+  std::string curve = (folder / "rounds.png").string();
+  try {
+    train::draw_rounds((folder / "rounds.tsv").string(), curve);
+  } catch (const OutputError& cause) {
+    context.console.warn(cause.what());
+    curve.clear();
+  }
+  write_file((folder / "report.html").string(), report::training_html(report, curve));
+  context.console.say(fmt::format("written: {} and {}", (folder / "model.safetensors").string(),
+                                  (folder / "report.html").string()));
+  return kAllDone;
+}
+
+int train_language(TrainOptions& o, Context& context) {
+  train::LanguageSettings& s = o.language;
+  for (const auto& [kind, files] :
+       {std::make_pair("running", &s.running), std::make_pair("words", &s.words)}) {
+    const fs::path file = fs::path(o.rendered.texts) / fmt::format("{}.{}.txt", s.tag, kind);
+    if (fs::exists(file)) files->push_back(file.string());
+  }
+  if (s.running.empty() && s.words.empty()) {
+    throw InputError(fmt::format("{}: holds neither {}.running.txt nor {}.words.txt",
+                                 o.rendered.texts, s.tag, s.tag));
+  }
+  const train::LanguageReport report = train::train_language_model(s, o.language_model);
+  context.console.say(fmt::format(
+      "written: {} ({} sequences from {} characters{})", o.language_model, report.sequences,
+      report.characters,
+      report.kept_back > 0
+          ? fmt::format("; {:.2f} bits a character on {} kept back", report.bits, report.kept_back)
+          : ""));
+  return kAllDone;
+}
+
+int train_as_asked(TrainOptions& o, Context& context) {
+  const auto need = [](const std::string& value, const char* option, const char* why) {
+    if (value.empty()) throw SettingsError(fmt::format("{} is missing: {}", option, why));
+  };
+  if (!o.language_model.empty()) {
+    need(o.rendered.texts, "--texts", "the folder with LANG.running.txt and LANG.words.txt");
+    need(o.language.tag, "--lang", "the language of the model, as in de");
+    return train_language(o, context);
+  }
+  need(o.rendered.run_folder, "--run-dir", "the folder for model, log and curve");
+  if (!o.transcribed.empty()) return train_transcribed(o, context);
+  need(o.rendered.faces, "--faces", "or give transcribed pages with --transcribed");
+  need(o.rendered.texts, "--texts", "or give transcribed pages with --transcribed");
+  o.rendered.from = o.from;
+  if (!o.from.empty() && o.rendered.go_on)
+    throw SettingsError("--from and --go-on exclude each other: a checkpoint goes on from itself");
+  return train_rendered(o.rendered, context);
+}
+
 }  // namespace
 
 void add_train(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand("train", "faces and texts in, a recogniser's model out");
-  auto s = std::make_shared<train::TrainSettings>();
+  auto* command = app.add_subcommand(
+      "train", "transcribed pages, or faces and texts, in; a recogniser's model out");
+  auto o = std::make_shared<TrainOptions>();
+  train::TrainSettings* s = &o->rendered;
+  o->rounds.optimiser = train::round_optimiser();
+  command
+      ->add_option("--transcribed", o->transcribed,
+                   "folder of pictures with NAME.xml (PAGE XML, ALTO) beside them, or of pictures "
+                   "of one line with NAME.txt")
+      ->type_name("DIR");
+  command
+      ->add_option("--validate", o->validate,
+                   "what is kept back to measure with: a share of the pages, or a file that names "
+                   "them")
+      ->type_name("SHARE|FILE")
+      ->capture_default_str();
+  command
+      ->add_option("--rounds", o->rounds.most_rounds, "rounds over the transcribed lines at most")
+      ->check(CLI::Range(1, 10000))
+      ->capture_default_str();
+  command
+      ->add_option("--patience", o->rounds.patience, "rounds without a better one before it ends")
+      ->check(CLI::Range(1, 10000))
+      ->capture_default_str();
   command
       ->add_option("--faces", s->faces, "table of font files (scripts/training-corpus writes it)")
-      ->required()
       ->type_name("FILE");
   command->add_option("--texts", s->texts, "folder of texts, LANG.running.txt and LANG.words.txt")
-      ->required()
       ->type_name("DIR");
-  command->add_option("--run-dir", s->run_folder, "checkpoint, log, curve and model go here")
-      ->required()
+  command
+      ->add_option("--run-dir", s->run_folder, "model, log, curve, report and checkpoint go here")
       ->type_name("DIR");
+  command
+      ->add_option("--language-model", o->language_model,
+                   "learn a language's spelling from --texts instead, into this file")
+      ->type_name("FILE");
+  command->add_option("--lang", o->language.tag, "with --language-model: the language, as in de")
+      ->type_name("TAG");
   command->add_option("--lines", s->lines, "lines to train on, in all")
       ->capture_default_str()
       ->check(CLI::PositiveNumber);
   command->add_option("--seed", s->seed, "everything follows from it")->capture_default_str();
   command->add_flag("--go-on", s->go_on, "go on from the checkpoint in --run-dir");
-  command->add_option("--from", s->from, "start from this model, with its network and alphabet")
-      ->type_name("FILE")
-      ->excludes("--go-on");
-  command->add_option("--rate", s->optimiser.peak_rate, "highest learning rate")
-      ->capture_default_str();
+  command
+      ->add_option("--from", o->from,
+                   "start from this model; with --transcribed the shipped one unless this says "
+                   "another, or 'nothing'")
+      ->type_name("FILE");
+  command->add_option_function<double>(
+      "--rate",
+      [o](double rate) { o->rendered.optimiser.peak_rate = o->rounds.optimiser.peak_rate = rate; },
+      "highest learning rate");
   command
       ->add_option("--warm-up", s->optimiser.warm_up_steps, "steps until the highest learning rate")
       ->capture_default_str();
@@ -70,18 +219,22 @@ void add_train(CLI::App& app, Context& context) {
                    "deeper")
       ->delimiter(',')
       ->capture_default_str();
-  command->add_option("--characters", s->characters,
-                      "the alphabet (default: Latin, all of Europe)");
+  command->add_option(
+      "--characters", s->characters,
+      "the alphabet (default: that of --from with what the transcriptions add; else Latin, all of "
+      "Europe)");
   command->add_option("--longest-line", s->longest_line, "characters in a line at most")
       ->capture_default_str();
   command->add_option("--threads", s->threads, "(default: all cores)")->check(CLI::Range(1, 1024));
   add_quiet(*command, context);
   command->footer(
-      "Example:\n  scripts/setup --training && scripts/training-corpus\n"
+      "Examples:\n  burnisher train --transcribed pages --run-dir training/runs/log-books\n"
+      "  scripts/setup --training && scripts/training-corpus\n"
       "  burnisher train --faces training/corpus/fonts.tsv --texts training/corpus/text --run-dir "
-      "training/runs/mine");
+      "training/runs/mine\n"
+      "  burnisher train --language-model de.glyphs --lang de --texts training/corpus/text");
   command->callback(
-      [s, &context] { context.action = [s, &context] { return train_model(*s, context); }; });
+      [o, &context] { context.action = [o, &context] { return train_as_asked(*o, context); }; });
 }
 
 }  // namespace burnisher::cli

@@ -18,4 +18,8 @@ std::string alto_head(const std::string& source_file);
 std::string alto_page(const std::vector<const Page*>& sides, Positions positions, int number);
 std::string alto_tail();
 
+// The pages of an ALTO file of any version that counts in pixels; x-heights are guessed from the
+// lines' heights. Throws InputError/FormatError naming the file.
+std::vector<Page> read_alto_file(const std::string& path);
+
 }  // namespace burnisher

@@ -25,5 +25,7 @@ std::vector<TrainRow> read_log(const std::string& path);
 
 // Draws the error rates over the lines seen, with gnuplot. Throws OutputError when gnuplot fails.
 void draw_curve(const std::string& log_path, const std::string& picture_path);
+// The same for rounds.tsv: errors of the kept-back lines by round.
+void draw_rounds(const std::string& rounds_path, const std::string& picture_path);
 
 }  // namespace burnisher::train

@@ -1,0 +1,282 @@
+#include "train/learner.h"
+
+#include <fmt/core.h>
+#include <tbb/enumerable_thread_specific.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+#include "base/parallel.h"
+#include "recognise/convolution.h"
+#include "train/ctc.h"
+
+namespace burnisher::train {
+namespace {
+
+using recognise::Alphabet;
+using recognise::ConvShape;
+using recognise::kFrameWidth;
+using recognise::Model;
+
+constexpr int kWidthStep = 32;  // batch widths are rounded up to this
+constexpr float kStatisticsMomentum = 0.05f;
+constexpr float kNewBlockGain = 0.05f;
+constexpr float kNewClassBias = -4;  // new characters are not read before they are learnt
+constexpr double kBlankAlignmentWeight = 0.35;
+
+struct BatchResult {
+  ParameterMap gradient;
+  BatchStatistics statistics;
+  double loss = 0;
+  int64_t characters = 0;
+};
+
+void initialise(const std::vector<ConvShape>& layers, uint64_t seed, RunState& state) {
+  Random random(seed);
+  for (const ConvShape& l : layers) {
+    const size_t fan_in = static_cast<size_t>(l.in * l.kernel_h * l.kernel_w);
+    const size_t out = static_cast<size_t>(l.out);
+    auto& weight = state.parameters[l.name + ".weight"];
+    weight.resize(fan_in * out);
+    // He et al. 2015; the head starts near indifference.
+    const double spread = l.normalised ? std::sqrt(2.0 / static_cast<double>(fan_in)) : 0.02;
+    for (float& w : weight) w = static_cast<float>(spread * random.normal());
+    if (l.normalised) {
+      state.parameters[l.name + ".gain"].assign(out, l.residual ? 0.5f : 1.f);
+      state.parameters[l.name + ".shift"].assign(out, 0.f);
+      state.statistics[l.name + ".mean"].assign(out, 0.f);
+      state.statistics[l.name + ".variance"].assign(out, 1.f);
+    } else {
+      state.parameters[l.name + ".bias"].assign(out, 0.f);
+      state.parameters[l.name + ".bias"][0] = 1.f;
+    }
+  }
+}
+
+// Context convolutions that the base model lacks begin as next to nothing, so that the deeper
+// network reads as the base did before it learns more.
+void quieten_new_layers(const Model& base, const std::vector<ConvShape>& layers, RunState& state) {
+  for (const ConvShape& l : layers) {
+    if (base.tensors.count(l.name + ".gain") == 0 && l.residual) {
+      std::fill(state.parameters[l.name + ".gain"].begin(),
+                state.parameters[l.name + ".gain"].end(), kNewBlockGain);
+    }
+  }
+}
+
+// The base's parameters of the head, class by class in the new alphabet's order.
+void take_over_head(const Model& base, const Alphabet& alphabet, const std::string& name,
+                    RunState& state) {
+  std::vector<float>& weight = state.parameters.at(name + ".weight");
+  std::vector<float>& bias = state.parameters.at(name + ".bias");
+  const std::vector<float>& old_weight = base.tensors.at(name + ".weight").values;
+  const std::vector<float>& old_bias = base.tensors.at(name + ".bias").values;
+  const size_t in = weight.size() / bias.size();
+  for (int k = 0; k < alphabet.class_count(); ++k) {
+    const int old = k == 0 ? 0 : base.alphabet.class_of(alphabet.character(k));
+    const auto to = static_cast<size_t>(k), from = static_cast<size_t>(old);
+    if (k > 0 && old == 0) {
+      bias[to] = kNewClassBias;
+      continue;
+    }
+    std::copy_n(old_weight.begin() + static_cast<long>(from * in), in,
+                weight.begin() + static_cast<long>(to * in));
+    bias[to] = old_bias[from];
+  }
+}
+
+BatchResult gradient_of(const Batch& batch, const ParameterMap& parameters, double alignment,
+                        int height, TrainableNetwork& network) {
+  const recognise::SingleThread alone;
+  const int lines = static_cast<int>(batch.lines.size());
+  const size_t strip_size = static_cast<size_t>(height) * static_cast<size_t>(batch.width);
+  std::vector<float> strips(strip_size * batch.lines.size(), 0.f);
+  for (size_t i = 0; i < batch.lines.size(); ++i) {
+    const Gray& strip = batch.lines[i].strip;
+    for (int y = 0; y < height; ++y) {
+      float* to = strips.data() + i * strip_size + static_cast<size_t>(y * batch.width);
+      for (int x = 0; x < strip.width(); ++x) {
+        to[x] = (strip.row(y)[x] - recognise::kPaperLevel) * 0.01f;
+      }
+    }
+  }
+  const std::vector<float>& scores =
+      network.forward(parameters, strips, lines, height, batch.width);
+  const int frames = network.frames();
+  const int classes = static_cast<int>(scores.size()) / (lines * frames);
+  std::vector<float> score_gradient(scores.size(), 0.f);
+  BatchResult result;
+  for (size_t i = 0; i < batch.lines.size(); ++i) {
+    const TrainingLine& line = batch.lines[i];
+    const size_t start = i * static_cast<size_t>(frames) * static_cast<size_t>(classes);
+    const int used = std::min(frames, (line.strip.width() + kFrameWidth - 1) / kFrameWidth);
+    result.loss +=
+        ctc_loss(scores.data() + start, used, classes, line.classes, score_gradient.data() + start);
+    result.characters += static_cast<int64_t>(line.classes.size());
+    if (alignment <= 0) continue;
+    std::vector<int> at;
+    for (float centre : line.centres)
+      at.push_back(static_cast<int>(std::floor(centre / kFrameWidth)));
+    alignment_loss(scores.data() + start, used, classes, line.classes, at, alignment,
+                   kBlankAlignmentWeight, score_gradient.data() + start);
+  }
+  network.backward(parameters, score_gradient, result.gradient);
+  result.statistics = network.statistics();
+  return result;
+}
+
+}  // namespace
+
+std::vector<Batch> batches_of(std::vector<TrainingLine> lines, int pixels, uint64_t seed) {
+  std::stable_sort(lines.begin(), lines.end(), [](const TrainingLine& a, const TrainingLine& b) {
+    return a.strip.width() < b.strip.width();
+  });
+  std::vector<Batch> batches;
+  for (TrainingLine& line : lines) {
+    const int width = (line.strip.width() + kWidthStep - 1) / kWidthStep * kWidthStep;
+    const bool full =
+        batches.empty() || static_cast<int>(batches.back().lines.size() + 1) * width > pixels;
+    if (full) batches.emplace_back();
+    batches.back().width = width;
+    batches.back().lines.push_back(std::move(line));
+  }
+  Random random(seed);
+  for (size_t i = batches.size(); i > 1; --i)
+    std::swap(batches[i - 1], batches[static_cast<size_t>(random.index(i))]);
+  return batches;
+}
+
+struct Learner::Machinery {
+  Machinery(const recognise::NetworkPlan& wanted_plan, const recognise::StripFrame& wanted_frame,
+            const Alphabet& wanted_alphabet, const OptimiserSettings& wanted_optimiser,
+            uint64_t wanted_seed)
+      : plan(wanted_plan),
+        frame(wanted_frame),
+        alphabet(wanted_alphabet),
+        layers(chain(plan, frame.height, alphabet.class_count())),
+        optimiser(wanted_optimiser),
+        seed(wanted_seed),
+        networks([this] { return std::make_unique<TrainableNetwork>(layers); }) {
+    initialise(layers, seed, state);
+  }
+
+  void follow(const BatchStatistics& batch) {
+    size_t k = 0;
+    for (const ConvShape& l : layers) {
+      if (!l.normalised) continue;
+      const auto blend = [](std::vector<float>& running, const std::vector<float>& now) {
+        for (size_t i = 0; i < now.size(); ++i) {
+          running[i] += kStatisticsMomentum * (now[i] - running[i]);
+        }
+      };
+      blend(state.statistics[l.name + ".mean"], batch.mean[k]);
+      blend(state.statistics[l.name + ".variance"], batch.variance[k]);
+      ++k;
+    }
+  }
+
+  recognise::NetworkPlan plan;
+  recognise::StripFrame frame;
+  Alphabet alphabet;
+  std::vector<ConvShape> layers;
+  OptimiserSettings optimiser;
+  uint64_t seed;
+  tbb::enumerable_thread_specific<std::unique_ptr<TrainableNetwork>> networks;
+  RunState state;
+  double loss = 0;
+  int64_t characters = 0;
+};
+
+Learner::Learner(const recognise::NetworkPlan& plan, const recognise::StripFrame& frame,
+                 const Alphabet& alphabet, const OptimiserSettings& optimiser, uint64_t seed)
+    : machinery_(std::make_unique<Machinery>(plan, frame, alphabet, optimiser, seed)) {}
+Learner::~Learner() = default;
+
+RunState& Learner::state() {
+  return machinery_->state;
+}
+
+void Learner::start_from(const Model& base) {
+  RunState& state = machinery_->state;
+  quieten_new_layers(base, machinery_->layers, state);
+  const std::string head = machinery_->layers.back().name;
+  for (const auto& [name, tensor] : base.tensors) {
+    if (name.compare(0, head.size() + 1, head + ".") == 0) continue;
+    auto& group = state.statistics.count(name) ? state.statistics : state.parameters;
+    const auto found = group.find(name);
+    if (found == group.end() || found->second.size() != tensor.values.size())
+      throw SettingsError("the model to start from has another network (" + name + ")");
+    found->second = tensor.values;
+  }
+  take_over_head(base, machinery_->alphabet, head, state);
+}
+
+void Learner::learn(const std::vector<Batch>& batches, double alignment, double rate) {
+  Machinery& m = *machinery_;
+  std::vector<BatchResult> results(batches.size());
+  parallel_each(static_cast<int>(batches.size()), [&](int i) {
+    const auto b = static_cast<size_t>(i);
+    results[b] =
+        gradient_of(batches[b], m.state.parameters, alignment, m.frame.height, *m.networks.local());
+  });
+  // Joined in the order of the batches, so that the sum does not depend on the threads.
+  ParameterMap gradient;
+  int64_t characters = 0;
+  for (BatchResult& r : results) {
+    characters += r.characters;
+    m.loss += r.loss;
+    for (auto& [name, values] : r.gradient) {
+      std::vector<float>& sum = gradient[name];
+      if (sum.empty()) sum.assign(values.size(), 0.f);
+      for (size_t i = 0; i < values.size(); ++i) sum[i] += values[i];
+    }
+    m.follow(r.statistics);
+  }
+  for (auto& [name, values] : gradient) {
+    for (float& g : values) g /= static_cast<float>(characters);
+  }
+  update(m.optimiser, rate, gradient, m.state.parameters, m.state.optimiser);
+  average_in(m.optimiser, m.state.parameters, m.state.optimiser);
+  average_in(m.optimiser, m.state.statistics, m.state.optimiser);
+  m.characters += characters;
+  for (const Batch& b : batches) m.state.lines += static_cast<int64_t>(b.lines.size());
+}
+
+double Learner::take_loss() {
+  Machinery& m = *machinery_;
+  const double loss = m.loss / static_cast<double>(std::max<int64_t>(1, m.characters));
+  m.loss = 0;
+  m.characters = 0;
+  return loss;
+}
+
+Model Learner::model() const {
+  const RunState& state = machinery_->state;
+  Model model;
+  model.plan = machinery_->plan;
+  model.frame = machinery_->frame;
+  model.alphabet = machinery_->alphabet;
+  model.layers = machinery_->layers;
+  for (const ConvShape& l : model.layers) {
+    const auto put = [&](const std::string& part, const std::vector<int>& shape) {
+      const std::string name = l.name + part;
+      const auto mean = state.optimiser.average.find(name);
+      const bool known = mean != state.optimiser.average.end();
+      const auto& now = state.parameters.count(name) ? state.parameters : state.statistics;
+      model.tensors[name] = {shape, known ? mean->second : now.at(name)};
+    };
+    put(".weight", {l.out, l.in, l.kernel_h, l.kernel_w});
+    if (!l.normalised) put(".bias", {l.out});
+    for (const char* part : {".gain", ".shift", ".mean", ".variance"}) {
+      if (l.normalised) put(part, {l.out});
+    }
+  }
+  model.record = {{"lines", std::to_string(state.lines)},
+                  {"steps", std::to_string(state.optimiser.step)},
+                  {"minutes", fmt::format("{:.1f}", state.minutes)},
+                  {"seed", std::to_string(machinery_->seed)}};
+  return model;
+}
+
+}  // namespace burnisher::train
