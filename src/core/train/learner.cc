@@ -22,7 +22,6 @@ using recognise::Model;
 constexpr int kWidthStep = 32;  // batch widths are rounded up to this
 constexpr float kStatisticsMomentum = 0.05f;
 constexpr float kNewBlockGain = 0.05f;
-constexpr float kNewClassBias = -4;  // new characters are not read before they are learnt
 constexpr double kBlankAlignmentWeight = 0.35;
 
 struct BatchResult {
@@ -65,7 +64,8 @@ void quieten_new_layers(const Model& base, const std::vector<ConvShape>& layers,
   }
 }
 
-// The base's parameters of the head, class by class in the new alphabet's order.
+// The base's parameters of the head, class by class in the new alphabet's order. A class it did
+// not know begins as the mean of all: likely nowhere, wherever the scores as a whole may lie.
 void take_over_head(const Model& base, const Alphabet& alphabet, const std::string& name,
                     RunState& state) {
   std::vector<float>& weight = state.parameters.at(name + ".weight");
@@ -73,11 +73,20 @@ void take_over_head(const Model& base, const Alphabet& alphabet, const std::stri
   const std::vector<float>& old_weight = base.tensors.at(name + ".weight").values;
   const std::vector<float>& old_bias = base.tensors.at(name + ".bias").values;
   const size_t in = weight.size() / bias.size();
+  std::vector<float> mean_weight(in, 0.f);
+  float mean_bias = 0;
+  for (size_t k = 0; k < old_bias.size(); ++k) {
+    const float share = 1.f / static_cast<float>(old_bias.size());
+    for (size_t i = 0; i < in; ++i) mean_weight[i] += share * old_weight[k * in + i];
+    mean_bias += share * old_bias[k];
+  }
   for (int k = 0; k < alphabet.class_count(); ++k) {
     const int old = k == 0 ? 0 : base.alphabet.class_of(alphabet.character(k));
     const auto to = static_cast<size_t>(k), from = static_cast<size_t>(old);
     if (k > 0 && old == 0) {
-      bias[to] = kNewClassBias;
+      std::copy(mean_weight.begin(), mean_weight.end(),
+                weight.begin() + static_cast<long>(to * in));
+      bias[to] = mean_bias;
       continue;
     }
     std::copy_n(old_weight.begin() + static_cast<long>(from * in), in,
