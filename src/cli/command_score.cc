@@ -10,7 +10,9 @@
 #include "base/unicode.h"
 #include "cli/commands.h"
 #include "export/text.h"
+#include "page/alto.h"
 #include "page/page_xml.h"
+#include "score/certainty.h"
 #include "score/compare.h"
 
 namespace burnisher::cli {
@@ -19,16 +21,38 @@ namespace {
 namespace fs = std::filesystem;
 
 struct ScoreOptions {
-  std::string result, truth, tsv;
+  std::string result, truth, earlier, tsv;
   int confusions = 15;
   bool json = false, overwrite = false;
 };
 
-// Text of a .txt file, or of PAGE XML in reading order.
-std::string text_in(const fs::path& path) {
-  if (path.extension() == ".xml") return exporting::text_of(read_page_xml_file(path).page);
+// What a file says: its text and, where it has them, its words with their confidences.
+struct Reading {
+  std::string text;
+  std::vector<std::pair<std::string, double>> words;
+};
+
+// Text of a .txt file, or of PAGE XML or ALTO in reading order.
+Reading reading_in(const fs::path& path) {
   const auto bytes = read_file(path);
-  return std::string(bytes.begin(), bytes.end());
+  Reading reading{std::string(bytes.begin(), bytes.end()), {}};
+  if (path.extension() != ".xml") return reading;
+  std::vector<Page> pages;
+  if (reading.text.substr(0, 2000).find("<alto") != std::string::npos)
+    pages = read_alto_file(path);
+  else
+    pages.push_back(read_page_xml_file(path).page);
+  reading.text.clear();
+  for (const Page& page : pages) {
+    reading.text += exporting::text_of(page);
+    for (const Block& block : page.blocks) {
+      if (block.kind == BlockKind::kNoise || block.kind == BlockKind::kDropCapital) continue;
+      for (const Line& line : block.lines) {
+        for (const Word& word : line.words) reading.words.emplace_back(word.text, word.confidence);
+      }
+    }
+  }
+  return reading;
 }
 
 struct Pair {
@@ -37,19 +61,19 @@ struct Pair {
 };
 
 // One pair of files, or those of two folders that share a name but for the ending.
-std::vector<Pair> pairs_of(const ScoreOptions& o, Console& console) {
-  if (!fs::is_directory(o.truth)) return {{fs::path(o.truth).stem(), o.result, o.truth}};
+std::vector<Pair> pairs_of(const std::string& results, const ScoreOptions& o, Console& console) {
+  if (!fs::is_directory(o.truth)) return {{fs::path(o.truth).stem(), results, o.truth}};
   std::vector<Pair> pairs;
   for (const auto& entry : fs::directory_iterator(o.truth)) {
     const fs::path truth = entry.path();
     if (truth.extension() != ".txt" && truth.extension() != ".xml") continue;
     Pair pair{truth.stem(), {}, truth};
     for (const char* ending : {".txt", ".xml"}) {
-      const fs::path result = fs::path(o.result) / (pair.name + ending);
+      const fs::path result = fs::path(results) / (pair.name + ending);
       if (pair.result.empty() && fs::exists(result)) pair.result = result;
     }
     if (pair.result.empty())
-      console.warn(truth.string() + ": has no result in " + o.result + "; counted as not read");
+      console.warn(truth.string() + ": has no result in " + results + "; counted as not read");
     pairs.push_back(pair);
   }
   std::sort(pairs.begin(), pairs.end(),
@@ -91,6 +115,8 @@ nlohmann::json json_of(const std::string& name, const score::Comparison& c) {
           {"cer", c.cer()},
           {"wer", c.wer()},
           {"order_free_f1", c.order_free()},
+          {"lines_missing", c.lines_missing},
+          {"lines_extra", c.lines_extra},
           {"classes", classes},
           {"confusions", confusions}};
 }
@@ -107,11 +133,64 @@ void print_all(const score::Comparison& all, int confusions) {
     fmt::print("{:6}  {} read as {}\n", count, shown(pair.truth), shown(pair.read));
 }
 
+void print_certainty(const score::Certainty& certainty) {
+  if (certainty.words() == 0) return;
+  fmt::print("\n{:24} {:>8} {:>8} {:>8}\n", "confidence of words", "words", "mean %", "right %");
+  for (size_t i = 0; i < certainty.steps.size(); ++i) {
+    const auto& s = certainty.steps[i];
+    if (s.words == 0) continue;
+    fmt::print("{:.1f} to {:.1f}{:15} {:8} {:8.1f} {:8.1f}\n", 0.1 * static_cast<double>(i),
+               0.1 * static_cast<double>(i + 1), "", s.words, 100 * s.confidence / s.words,
+               100.0 * s.right / s.words);
+  }
+  fmt::print("expected calibration error {:.3f}\n", certainty.error());
+}
+
+// Every page of two results beside each other; the pages that changed most come first.
+int compare_results(const ScoreOptions& o, Context& context) {
+  struct Row {
+    std::string name;
+    score::Comparison before, now;
+    int gained() const { return before.character_errors - now.character_errors; }
+  };
+  std::vector<Row> rows;
+  Row all{"all", {}, {}};
+  const std::vector<Pair> now = pairs_of(o.result, o, context.console);
+  const std::vector<Pair> before = pairs_of(o.earlier, o, context.console);
+  for (size_t i = 0; i < now.size(); ++i) {
+    const std::string truth = reading_in(now[i].truth).text;
+    const auto scored = [&](const Pair& pair) {
+      return score::compare(pair.result.empty() ? "" : reading_in(pair.result).text, truth);
+    };
+    rows.push_back({now[i].name, scored(before[i]), scored(now[i])});
+    all.before.add(rows.back().before);
+    all.now.add(rows.back().now);
+  }
+  std::stable_sort(rows.begin(), rows.end(), [](const Row& a, const Row& b) {
+    return std::abs(a.gained()) > std::abs(b.gained());
+  });
+  fmt::print("{:24} {:>8} {:>10} {:>10} {:>8} {:>8}\n", "page", "there", "earlier %", "now %",
+             "mended", "broken");
+  for (const Row* row : [&] {
+         std::vector<const Row*> list;
+         for (const Row& r : rows) list.push_back(&r);
+         if (rows.size() > 1) list.push_back(&all);
+         return list;
+       }()) {
+    fmt::print("{:24} {:8} {:10.2f} {:10.2f} {:8} {:8}\n", row->name, row->now.characters,
+               100 * row->before.cer(), 100 * row->now.cer(), std::max(0, row->gained()),
+               std::max(0, -row->gained()));
+  }
+  return kAllDone;
+}
+
 int score_all(const ScoreOptions& o, Context& context) {
+  if (!o.earlier.empty()) return compare_results(o, context);
   score::Comparison all;
+  score::Certainty certainty;
   std::string table = "name\tcharacters\terrors\tcer_percent\twords\twer_percent\torder_free_f1\n";
   nlohmann::json pages = nlohmann::json::array();
-  const std::vector<Pair> pairs = pairs_of(o, context.console);
+  const std::vector<Pair> pairs = pairs_of(o.result, o, context.console);
   if (pairs.empty()) throw InputError(o.truth + ": no .txt or .xml file in it");
   if (!o.json)
     fmt::print("{:24} {:>8} {:>8} {:>8} {:>8} {:>8}\n", "page", "there", "wrong", "CER %", "WER %",
@@ -121,19 +200,25 @@ int score_all(const ScoreOptions& o, Context& context) {
                100 * c.cer(), 100 * c.wer(), 100 * c.order_free());
   };
   for (const Pair& pair : pairs) {
-    const score::Comparison one =
-        score::compare(pair.result.empty() ? "" : text_in(pair.result), text_in(pair.truth));
+    const std::string truth = reading_in(pair.truth).text;
+    const Reading result = pair.result.empty() ? Reading{} : reading_in(pair.result);
+    const score::Comparison one = score::compare(result.text, truth);
+    certainty.add(score::certainty_of(result.words, truth));
     if (!o.json) line(pair.name, one);
     table += row_of(pair.name, one);
     pages.push_back(json_of(pair.name, one));
     all.add(one);
   }
   if (o.json) {
-    const nlohmann::json report = {{"pages", pages}, {"all", json_of("all", all)}};
+    nlohmann::json report = {{"pages", pages}, {"all", json_of("all", all)}};
+    if (certainty.words() > 0) report["expected_calibration_error"] = certainty.error();
     fmt::print("{}\n", report.dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
   } else {
     if (pairs.size() > 1) line("all", all);
+    fmt::print("\nlines missing {}, lines that nothing corresponds to {}\n", all.lines_missing,
+               all.lines_extra);
     print_all(all, o.confusions);
+    print_certainty(certainty);
   }
   if (!o.tsv.empty()) write_file(o.tsv, table + row_of("all", all), o.overwrite);
   return kAllDone;
@@ -145,11 +230,16 @@ void add_score(CLI::App& app, Context& context) {
   auto* command =
       app.add_subcommand("score", "a result against the truth: errors and what they are");
   auto o = std::make_shared<ScoreOptions>();
-  command->add_option("result", o->result, "text or PAGE XML, or a folder of such files")
+  command->add_option("result", o->result, "text, PAGE XML or ALTO, or a folder of such files")
       ->required()
       ->check(CLI::ExistingPath);
   command->add_option("truth", o->truth, "the same of the truth; in folders, names tell the pairs")
       ->required()
+      ->check(CLI::ExistingPath);
+  command
+      ->add_option("--compare", o->earlier,
+                   "an earlier result: what has changed since, page by page")
+      ->type_name("RESULT")
       ->check(CLI::ExistingPath);
   command->add_option("--confusions", o->confusions, "how many pairs of characters to list")
       ->check(CLI::Range(0, 10000))
@@ -159,7 +249,8 @@ void add_score(CLI::App& app, Context& context) {
   command->add_flag("--overwrite", o->overwrite, "replace the table if it is there already");
   add_quiet(*command, context);
   command->footer(
-      "Example:\n  burnisher score done/ truth/\n"
+      "Examples:\n  burnisher score done/ truth/\n"
+      "  burnisher score round-2/ truth/ --compare round-1/\n"
       "CER: share of wrong characters. WER: of wrong words. words: how many words agree\n"
       "whatever their order; high there with a high CER, and the reading order is at fault.");
   command->callback(

@@ -84,6 +84,26 @@ int in_common(std::vector<std::string> a, std::vector<std::string> b) {
   return static_cast<int>(common.size());
 }
 
+std::vector<std::vector<std::string>> lines_of(const std::string& text) {
+  std::istringstream stream(text);
+  std::vector<std::vector<std::string>> lines;
+  for (std::string line; std::getline(stream, line);) {
+    std::vector<std::string> words = words_of(line);
+    if (!words.empty()) lines.push_back(std::move(words));
+  }
+  return lines;
+}
+
+// Lines of `a` for which no line of `b` has half of their words.
+int without_counterpart(const std::vector<std::vector<std::string>>& a,
+                        const std::vector<std::vector<std::string>>& b) {
+  return static_cast<int>(std::count_if(a.begin(), a.end(), [&](const auto& line) {
+    return std::none_of(b.begin(), b.end(), [&](const auto& other) {
+      return 2 * in_common(line, other) >= static_cast<int>(line.size());
+    });
+  }));
+}
+
 double share(int part, int whole) {
   return whole > 0 ? static_cast<double>(part) / whole : (part > 0 ? 1 : 0);
 }
@@ -135,6 +155,8 @@ void Comparison::add(const Comparison& more) {
   word_errors += more.word_errors;
   words_read += more.words_read;
   words_in_common += more.words_in_common;
+  lines_missing += more.lines_missing;
+  lines_extra += more.lines_extra;
   for (const auto& [pair, count] : more.confusions) confusions[pair] += count;
   for (const auto& [klass, errors] : more.classes) {
     classes[klass].characters += errors.characters;
@@ -165,6 +187,9 @@ Comparison compare(const std::string& read, const std::string& truth) {
   result.words_read = static_cast<int>(read_words.size());
   result.word_errors = edit_distance(true_words, read_words);
   result.words_in_common = in_common(true_words, read_words);
+  const auto true_lines = lines_of(compose(truth)), read_lines = lines_of(compose(read));
+  result.lines_missing = without_counterpart(true_lines, read_lines);
+  result.lines_extra = without_counterpart(read_lines, true_lines);
   return result;
 }
 

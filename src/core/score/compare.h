@@ -24,6 +24,7 @@ struct Comparison {
   int characters = 0, character_errors = 0;
   int words = 0, word_errors = 0;
   int words_read = 0, words_in_common = 0;  // whatever their order
+  int lines_missing = 0, lines_extra = 0;   // without a counterpart that shares half their words
   std::map<Confusion, int> confusions;
   struct ClassErrors {
     int characters = 0, errors = 0;
