@@ -149,6 +149,31 @@ TEST(Alto, NoiseIsLeftOutAndPicturesAreShown) {
   EXPECT_EQ(document.select_nodes("//SP").size(), 1u);
 }
 
+TEST(Alto, IsReadBack) {
+  burnisher::testing::TemporaryFolder folder;
+  const Page page = sample_page();
+  write_file(folder.file("p.xml"), write_alto({page, page}, Positions::kPage));
+  const std::vector<Page> pages = read_alto_file(folder.file("p.xml"));
+  ASSERT_EQ(pages.size(), 2u);
+  EXPECT_EQ(pages[0].width, page.width);
+  ASSERT_EQ(pages[0].blocks.size(), 1u);
+  const Line& line = pages[0].blocks[0].lines.at(0);
+  EXPECT_EQ(line.text(), page.blocks[0].lines[0].text());
+  EXPECT_NEAR(line.words[0].confidence, 0.91, 1e-6);
+  EXPECT_NEAR(line.words[0].box.x0, page.blocks[0].lines[0].words[0].box.x0, 1);
+  EXPECT_GE(line.baseline.size(), 2u);
+}
+
+TEST(Alto, WhatIsNoneIsRefused) {
+  burnisher::testing::TemporaryFolder folder;
+  for (const char* text : {"", "<PcGts/>", "<alto",
+                           "<alto><Description><MeasurementUnit>mm10</MeasurementUnit>"
+                           "</Description></alto>"}) {
+    write_file(folder.file("p.xml"), std::string(text));
+    EXPECT_THROW(read_alto_file(folder.file("p.xml")), FormatError) << text;
+  }
+}
+
 TEST(Alto, NamesWithMarkupAreEscaped) {
   Page page = sample_page();
   page.file = "a<b>&\"c\".png";

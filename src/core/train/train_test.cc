@@ -11,6 +11,7 @@
 #include "testing/printed_page.h"
 #include "train/line_maker.h"
 #include "train/optimiser.h"
+#include "train/rounds.h"
 #include "train/run_files.h"
 #include "train/trainer.h"
 
@@ -309,6 +310,90 @@ TEST(Train, NonsenseIsRefused) {
   TrainSettings settings;
   settings.lines = 0;
   EXPECT_THROW(train(settings, silent), SettingsError);
+}
+
+// ---- transcriptions ----
+
+Example transcribed(const std::string& page, const std::string& text) {
+  burnisher::testing::PrintedPage picture(700, 160);
+  picture.print({text, 60, 100, 40, "Liberation Mono"});
+  return example_of(page, picture.picture(), {{{60, 100}, {600, 100}}, 21}, text);
+}
+
+std::vector<Example> transcriptions(int pages, int lines) {
+  std::vector<Example> examples;
+  for (int p = 0; p < pages; ++p) {
+    for (const std::string& line : burnisher::testing::prose(lines, 18))
+      examples.push_back(transcribed("page" + std::to_string(10 + p), line));
+  }
+  return examples;
+}
+
+TEST(Examples, SpacesAreOneAndMissingCharactersAreFound) {
+  const Example e = transcribed("p", "  the\tꝑ lamp \n");
+  EXPECT_EQ(encode_utf8(e.text), "the ꝑ lamp");
+  std::vector<Example> examples;
+  examples.push_back(transcribed("p", "the ꝑ lamp"));
+  EXPECT_EQ(missing_characters(examples, " aehlmpt"), "ꝑ");
+}
+
+TEST(Examples, VariedStripsKeepTheirTextAndDiffer) {
+  const Example e = transcribed("p", "the lamp was lit");
+  const recognise::Alphabet alphabet(" abcdefghijklmnopqrstuvwxyz");
+  Random random(5);
+  const TrainingLine a = varied(e, {}, alphabet, random), b = varied(e, {}, alphabet, random);
+  EXPECT_EQ(a.text, e.text);
+  EXPECT_EQ(a.classes.size(), e.text.size());
+  EXPECT_NE(a.strip.width(), b.strip.width());
+}
+
+TEST(Rounds, PagesAreKeptBackWhole) {
+  std::vector<Example> learnt = transcriptions(10, 3), back;
+  keep_back(0.2, learnt, back);
+  EXPECT_EQ(back.size(), 6u);
+  EXPECT_EQ(learnt.size(), 24u);
+  for (const Example& b : back) {
+    for (const Example& l : learnt) EXPECT_NE(b.page, l.page);
+  }
+  std::vector<Example> one = transcriptions(1, 10), lines;
+  keep_back(0.1, one, lines);
+  EXPECT_EQ(lines.size(), 1u);
+  std::vector<Example> few = transcriptions(3, 1), fewer;
+  keep_back(0.1, few, fewer);
+  EXPECT_EQ(fewer.size(), 1u);
+}
+
+TEST(Rounds, GoingOnWithNewCharactersReadsAsBeforeAndThenBetter) {
+  Corpus corpus;
+  TrainSettings first = tiny_settings(corpus);
+  Silent silent;
+  train(first, silent);
+  std::vector<Example> learnt = transcriptions(4, 6), back;
+  learnt.push_back(transcribed("page10", "ꝑ the lamp"));
+  keep_back(0.25, learnt, back);
+  RoundSettings settings;
+  settings.from = corpus.file("run/model.safetensors");
+  settings.run_folder = corpus.file("rounds");
+  settings.most_rounds = 6;
+  settings.patience = 6;
+  settings.optimiser = round_optimiser();
+  settings.optimiser.peak_rate = 3e-3;
+  const RoundsReport report = train_in_rounds(learnt, back, settings, silent);
+  EXPECT_EQ(report.added, "Sꝑ");
+  ASSERT_EQ(report.rounds.size(), 7u);
+  const double before = report.rounds.front().cer;
+  EXPECT_LT(report.rounds[1].cer, before + 0.3);  // a new character does not drown the others
+  EXPECT_LT(report.rounds.back().cer, before);
+  EXPECT_EQ(report.lines.size(), back.size());
+  const recognise::Model model = recognise::read_model(corpus.file("rounds/model.safetensors"));
+  EXPECT_GT(model.alphabet.class_of(U'ꝑ'), 0);
+}
+
+TEST(Rounds, NothingToMeasureWithIsSaid) {
+  Silent silent;
+  const std::vector<Example> learnt = transcriptions(1, 2);
+  EXPECT_THROW(train_in_rounds(learnt, {}, {}, silent), InputError);
+  EXPECT_THROW(train_in_rounds({}, learnt, {}, silent), InputError);
 }
 
 }  // namespace
