@@ -30,6 +30,7 @@ nlohmann::json json_of(const run::RunReport& report) {
                      {"part", p.part},
                      {"failed", p.failed},
                      {"blank", p.blank},
+                     {"languages", p.languages},
                      {"words", p.words},
                      {"confidence", p.confidence},
                      {"printed_number", p.printed_number},

@@ -61,6 +61,8 @@ void add_block(pugi::xml_node space, const Block& block, const Frame& frame,
   auto node = space.append_child(element);
   node.append_attribute("ID") = id.c_str();
   add_box(node, frame.box(bounds(block.outline)));
+  const std::string language = block.language();
+  if (!language.empty()) node.append_attribute("LANG") = language.c_str();
   int number = 0;
   if (block.kind == BlockKind::kTable) {  // ALTO has no cells: a row of them is a line
     for (const auto& lines : printed_lines(block)) {

@@ -1,5 +1,7 @@
 #include "page/page.h"
 
+#include <map>
+
 #include <algorithm>
 
 #include "base/unicode.h"
@@ -59,6 +61,44 @@ Polyline placed(const Polyline& points, const Page& page, Positions positions) {
   Polyline moved;
   for (const Point& p : points) moved.push_back(page.geometry.to_scan(p));
   return moved;
+}
+
+namespace {
+
+constexpr double kLeastShare = 0.1;
+
+void count_languages(const Block& block, std::map<std::string, size_t>& letters) {
+  for (const Line& line : block.lines) letters[line.language] += line.text().size();
+}
+
+}  // namespace
+
+std::string Block::language() const {
+  std::map<std::string, size_t> letters;
+  count_languages(*this, letters);
+  const auto most =
+      std::max_element(letters.begin(), letters.end(),
+                       [](const auto& a, const auto& b) { return a.second < b.second; });
+  return most == letters.end() ? "" : most->first;
+}
+
+std::vector<std::string> Page::languages() const {
+  std::map<std::string, size_t> letters;
+  for (const Block& block : blocks) {
+    if (block.kind != BlockKind::kNoise) count_languages(block, letters);
+  }
+  std::vector<std::pair<size_t, std::string>> ranked;
+  size_t all = 0;
+  for (const auto& [tag, count] : letters) {
+    all += count;
+    if (!tag.empty()) ranked.emplace_back(count, tag);
+  }
+  std::sort(ranked.rbegin(), ranked.rend());
+  std::vector<std::string> tags;
+  for (const auto& [count, tag] : ranked) {
+    if (static_cast<double>(count) >= kLeastShare * static_cast<double>(all)) tags.push_back(tag);
+  }
+  return tags;
 }
 
 }  // namespace burnisher

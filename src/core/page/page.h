@@ -65,6 +65,8 @@ struct Block {
   Polygon outline;
   std::vector<Line> lines;
   std::vector<Cell> cells;  // of tables, by rows
+
+  std::string language() const;  // of most of its lines; "": not known
 };
 
 // Where page pixels lie in the scan.
@@ -83,6 +85,9 @@ struct Page {
   double dpi = 300;
   Geometry geometry;
   std::vector<Block> blocks;  // in reading order
+
+  // The languages of its lines, the commonest (by letters) first; none below a tenth.
+  std::vector<std::string> languages() const;
 
   // Noise blocks don't count in either.
   bool has_words() const;

@@ -57,6 +57,7 @@ struct PageReport {
   int turn = 0;     // degrees counter-clockwise it was turned by to stand upright
   double turn_confidence = 0;
   bool blank = false;
+  std::vector<std::string> languages;  // read in, the commonest first
   int words = 0;
   double confidence = 0;
   std::string printed_number;      // the page number on it; empty: none was found

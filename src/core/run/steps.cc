@@ -2,6 +2,7 @@
 
 #include <fmt/core.h>
 
+#include <algorithm>
 #include <chrono>
 #include <filesystem>
 
@@ -58,8 +59,36 @@ void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::
 
 namespace {
 
+constexpr size_t kEnoughToTell = 200;  // bytes of text from which on a language is sure
+
+// What a page reads like when that is none of the languages asked for.
+std::string other_language(const Page& page, const recognise::Languages& languages,
+                           const std::vector<std::string>& wanted) {
+  if (wanted.empty()) return "";
+  Page guessed;
+  guessed.blocks.resize(1);
+  std::vector<std::string> texts;
+  size_t size = 0;
+  for (const Block& block : page.blocks) {
+    if (block.kind == BlockKind::kNoise) continue;
+    for (const Line& line : block.lines) {
+      texts.push_back(line.text());
+      size += texts.back().size();
+      guessed.blocks[0].lines.push_back(line);
+    }
+  }
+  if (size < kEnoughToTell) return "";
+  const std::vector<std::string> tags = languages.guess(texts, {});
+  for (size_t i = 0; i < tags.size(); ++i) guessed.blocks[0].lines[i].language = tags[i];
+  const std::vector<std::string> found = guessed.languages();
+  const bool fits = found.empty() || std::any_of(found.begin(), found.end(), [&](const auto& tag) {
+                      return std::find(wanted.begin(), wanted.end(), tag) != wanted.end();
+                    });
+  return fits ? "" : found.front();
+}
+
 PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& upright,
-                     const RunSettings& settings) {
+                     const recognise::Languages& languages, const RunSettings& settings) {
   const Page& read = cleaned.page;
   PageReport report;
   report.file = read.file;
@@ -78,6 +107,12 @@ PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& uprig
   if (cleaned.blank) report.notes.push_back("blank");
   report.look = reasons_to_look(read, settings.look_below);
   report.look.insert(report.look.end(), upright.misfits.begin(), upright.misfits.end());
+  const std::string other = other_language(read, languages, settings.recognise.languages);
+  if (!other.empty()) {
+    report.look.push_back(
+        fmt::format("reads like '{}', which is none of the languages asked for", other));
+  }
+  report.languages = read.languages();
   report.dpi = read.dpi;
   report.skew = cleaned.skew;
   report.curl = cleaned.curl;
@@ -113,7 +148,7 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
       PageResult result;
       if (picture_wanted)
         result.finished.picture = exporting::coded(cleaned.picture, settings.jpeg_quality);
-      result.report = report_of(cleaned, upright, settings);
+      result.report = report_of(cleaned, upright, recogniser.languages(), settings);
       result.finished.page = std::move(read);
       results.push_back(std::move(result));
     }
