@@ -230,6 +230,23 @@ TEST(Score, TellsErrorsByPageAndByCharacter) {
   EXPECT_EQ(shell("cd " + folder.path() + " && $B score nowhere truth").code, 2);
 }
 
+TEST(Languages, AreReportedAndAWrongSettingIsPointedOut) {
+  TemporaryFolder folder;
+  log_page(folder, "log.png");
+  const auto run = [&](const std::string& options) {
+    return shell("cd " + folder.path() + " && $B run log.png --out log.xml --overwrite --json " +
+                 options);
+  };
+  const auto page = nlohmann::json::parse(run("").out)["pages"][0];
+  EXPECT_EQ(page["languages"], nlohmann::json::parse("[\"en\"]"));
+  EXPECT_TRUE(contains(content_of(folder.file("log.xml")), "LANG=\"en\""));
+  EXPECT_TRUE(contains(run("--lang de").err, "reads like 'en', which is none of the languages"));
+  EXPECT_FALSE(contains(run("--lang de,en").err, "reads like"));
+  const Outcome none = run("--lang none");
+  EXPECT_FALSE(contains(none.err, "reads like"));
+  EXPECT_TRUE(nlohmann::json::parse(none.out)["pages"][0]["languages"].empty());
+}
+
 TEST(Help, EveryCommandHasOneWithAnExample) {
   for (const char* command : {"run", "survey", "clean", "segment", "stencil save", "recognise",
                               "export", "score", "train"}) {

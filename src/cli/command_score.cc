@@ -36,7 +36,11 @@ struct Reading {
 Reading reading_in(const fs::path& path) {
   const auto bytes = read_file(path);
   Reading reading{std::string(bytes.begin(), bytes.end()), {}};
-  if (path.extension() != ".xml") return reading;
+  if (path.extension() != ".xml") {
+    if (reading.text.find('\0') != std::string::npos)
+      throw FormatError(path.string() + ": is no text; wanted is text, PAGE XML or ALTO");
+    return reading;
+  }
   std::vector<Page> pages;
   if (reading.text.substr(0, 2000).find("<alto") != std::string::npos)
     pages = read_alto_file(path);

@@ -227,6 +227,14 @@ void add_train(CLI::App& app, Context& context) {
       ->capture_default_str();
   command->add_option("--threads", s->threads, "(default: all cores)")->check(CLI::Range(1, 1024));
   add_quiet(*command, context);
+  const auto group = [command](const char* name, std::initializer_list<const char*> options) {
+    for (const char* option : options) command->get_option(option)->group(name);
+  };
+  group("From transcribed pages", {"--transcribed", "--validate", "--rounds", "--patience"});
+  group("From faces and texts",
+        {"--faces", "--texts", "--lines", "--go-on", "--validate-every", "--validation-lines",
+         "--stem", "--context", "--dilations", "--longest-line", "--warm-up"});
+  group("A language's spelling", {"--language-model", "--lang"});
   command->footer(
       "Examples:\n  burnisher train --transcribed pages --run-dir training/runs/log-books\n"
       "  scripts/setup --training && scripts/training-corpus\n"

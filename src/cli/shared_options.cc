@@ -186,6 +186,7 @@ void choose_languages(const std::vector<std::string>& tags,
                       recognise::RecogniseSettings& settings) {
   settings.spelling = tags != std::vector<std::string>{kNoLanguage};
   settings.languages.clear();
+  if (!settings.spelling) return;
   for (const std::string& tag : tags) {
     const std::string primary = tag.substr(0, tag.find('-'));
     // Norwegian, as most write it, is Bokmal.
