@@ -44,7 +44,10 @@ struct Line {
   Box box;            // the ink
   Polygon outline;    // of sloping and bent lines, with the box as its bounds; empty: the box
   std::vector<Word> words;
-  double confidence = 0;  // of the letters, before any language is asked
+  // Before any language is asked: mean over the letters, and over the words, each as sure as its
+  // least sure letter (weighted by length).
+  double confidence = 0;
+  double word_confidence = 0;
   std::string language;  // BCP 47; "": not known
 
   std::string text() const;

@@ -1,5 +1,6 @@
 #include "recognise/decode.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace burnisher::recognise {
@@ -57,6 +58,19 @@ double mean_confidence(const std::vector<ReadCharacter>& characters) {
   double sum = 0;
   for (const ReadCharacter& c : characters) sum += c.confidence;
   return sum / static_cast<double>(characters.size());
+}
+
+double mean_word_confidence(const std::vector<ReadCharacter>& characters) {
+  double sum = 0, length = 0;
+  for (size_t i = 0; i < characters.size();) {
+    double least = 1, count = 0;
+    for (; i < characters.size() && characters[i].character != U' '; ++i, ++count)
+      least = std::min(least, characters[i].confidence);
+    if (count > 1) sum += least * count;
+    length += count;
+    if (i < characters.size()) ++i;
+  }
+  return length > 0 ? sum / length : 0;
 }
 
 }  // namespace burnisher::recognise

@@ -25,4 +25,8 @@ std::vector<ReadCharacter> best_path(const Evidence& evidence, const Alphabet& a
 // Mean over the characters; 0 without any.
 double mean_confidence(const std::vector<ReadCharacter>& characters);
 
+// Mean over the words, weighted by their length; a word is as sure as its least sure character.
+// Single characters count as unsure: letters that lie on their side are read as such.
+double mean_word_confidence(const std::vector<ReadCharacter>& characters);
+
 }  // namespace burnisher::recognise

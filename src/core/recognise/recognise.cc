@@ -51,7 +51,8 @@ struct Reading {
   std::optional<StripMap> map;
   Evidence evidence;
   std::vector<ReadCharacter> characters;
-  double confidence = 0;  // mean over the characters as the network alone reads them
+  // Over the characters and over the words, as the network alone reads them.
+  double confidence = 0, word_confidence = 0;
   bool doubtful() const {
     return std::any_of(characters.begin(), characters.end(),
                        [](const ReadCharacter& c) { return c.confidence < kCertain; });
@@ -142,6 +143,7 @@ struct Recogniser::State {
         batch[k]->evidence = Evidence(scores[k]);
         batch[k]->characters = best_path(batch[k]->evidence, model.alphabet);
         batch[k]->confidence = mean_confidence(batch[k]->characters);
+        batch[k]->word_confidence = mean_word_confidence(batch[k]->characters);
       }
     });
     return readings;
@@ -169,6 +171,7 @@ struct Recogniser::State {
       line.words =
           words_of(reading.characters, reading.strip, *reading.map, model.frame, page_to_gray);
     line.confidence = reading.confidence;
+    line.word_confidence = reading.word_confidence;
   }
 };
 

@@ -309,6 +309,16 @@ TEST(Words, BoxesLieOnTheInkOfTheirWords) {
   EXPECT_LT(words[1].glyphs[0].box.x1, words[1].glyphs[1].box.x1);
 }
 
+TEST(Decode, WordsAreAsSureAsTheirLeastSureLetterAndSingleLettersAreNot) {
+  std::vector<ReadCharacter> read;
+  for (const auto& [c, sure] : std::vector<std::pair<char32_t, double>>{
+           {U'o', 0.9}, {U'i', 0.5}, {U'l', 1}, {U' ', 1}, {U'I', 1}}) {
+    read.push_back({c, sure, 0, 0, 0});
+  }
+  EXPECT_NEAR(mean_word_confidence(read), 3 * 0.5 / 4, 1e-9);
+  EXPECT_EQ(mean_word_confidence({}), 0);
+}
+
 // ---- whole lines ----
 
 Page page_with(const std::vector<double>& confidences) {

@@ -27,16 +27,15 @@ std::vector<Line*> sample_of(const std::vector<Page*>& pages, int count) {
   return lines;
 }
 
-// Of words, each as sure as its least sure character: text the wrong way up has many letters that
-// pass for others, but few whole words of them.
+// Of words, by their least sure letters: text the wrong way up has many letters that pass for
+// others, but few whole words of them. No language is asked: it finds its words in any such text.
 double confidence_of(const std::vector<Line*>& lines) {
   double sum = 0, weight = 0;
   for (const Line* line : lines) {
-    for (const Word& word : line->words) {
-      const double length = static_cast<double>(word.glyphs.size());
-      sum += word.confidence * length;
-      weight += length;
-    }
+    double length = 0;
+    for (const Word& word : line->words) length += static_cast<double>(word.glyphs.size());
+    sum += line->word_confidence * length;
+    weight += length;
   }
   return weight > 0 ? sum / weight : 0;
 }
