@@ -10,6 +10,7 @@
 #include "layout/segment.h"
 #include "page/page_xml.h"
 #include "raster/convert.h"
+#include "recognise/noise.h"
 #include "recognise/recognise.h"
 
 namespace burnisher::cli {
@@ -50,7 +51,7 @@ int recognise_all(RecogniseOptions& o, Context& context) {
   recognise::RecogniseSettings settings;
   const std::vector<std::string> tags = split(o.languages);
   check_languages(tags, context.console);
-  choose_languages(tags, settings);
+  choose_languages(tags, settings, context.console);
   fs::create_directories(o.folder);
   return for_each_page(
       o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {

@@ -79,7 +79,7 @@ int run_all(RunOptions& options, Context& context) {
     s.kinds.push_back(run::output_kind_named(kind));
   s.languages = split(options.languages);
   check_languages(s.languages, context.console);
-  choose_languages(s.languages, s.recognise);
+  choose_languages(s.languages, s.recognise, context.console);
   if (!s.recognise.spelling) s.languages.clear();
   s.languages_folder = shipped_languages();
   s.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;

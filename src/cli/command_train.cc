@@ -25,6 +25,7 @@ struct TrainOptions {
   train::RoundSettings rounds;
   train::LanguageSettings language;
   std::string transcribed, validate = "10%", from, language_model;
+  double rate = 0;  // 0: what suits the way of training
   ScanLimits limits;
 };
 
@@ -84,8 +85,8 @@ int train_transcribed(TrainOptions& o, Context& context) {
   s.characters = o.rendered.characters;
   s.plan = o.rendered.plan;
   s.from = o.from == "nothing" ? "" : model_to_use(o.from);
-  if (s.from.empty() && s.optimiser.peak_rate == train::kRoundRate)
-    s.optimiser.peak_rate = train::OptimiserSettings().peak_rate;
+  if (!s.from.empty()) s.optimiser = train::round_optimiser();
+  if (o.rate > 0) s.optimiser.peak_rate = o.rate;
   std::vector<train::Example> learnt =
       run::read_transcriptions(o.transcribed, o.limits, context.console);
   std::vector<train::Example> kept_back;
@@ -140,6 +141,7 @@ int train_as_asked(TrainOptions& o, Context& context) {
   need(o.rendered.faces, "--faces", "or give transcribed pages with --transcribed");
   need(o.rendered.texts, "--texts", "or give transcribed pages with --transcribed");
   o.rendered.from = o.from;
+  if (o.rate > 0) o.rendered.optimiser.peak_rate = o.rate;
   if (!o.from.empty() && o.rendered.go_on)
     throw SettingsError("--from and --go-on exclude each other: a checkpoint goes on from itself");
   return train_rendered(o.rendered, context);
@@ -152,7 +154,6 @@ void add_train(CLI::App& app, Context& context) {
       "train", "transcribed pages, or faces and texts, in; a recogniser's model out");
   auto o = std::make_shared<TrainOptions>();
   train::TrainSettings* s = &o->rendered;
-  o->rounds.optimiser = train::round_optimiser();
   command
       ->add_option("--transcribed", o->transcribed,
                    "folder of pictures with NAME.xml (PAGE XML, ALTO) beside them, or of pictures "
@@ -196,10 +197,8 @@ void add_train(CLI::App& app, Context& context) {
                    "start from this model; with --transcribed the shipped one unless this says "
                    "another, or 'nothing'")
       ->type_name("FILE");
-  command->add_option_function<double>(
-      "--rate",
-      [o](double rate) { o->rendered.optimiser.peak_rate = o->rounds.optimiser.peak_rate = rate; },
-      "highest learning rate");
+  command->add_option("--rate", o->rate, "highest learning rate (default: what suits the way)")
+      ->check(CLI::PositiveNumber);
   command
       ->add_option("--warm-up", s->optimiser.warm_up_steps, "steps until the highest learning rate")
       ->capture_default_str();

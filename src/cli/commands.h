@@ -56,7 +56,8 @@ std::vector<std::string> split(const std::string& list);
 std::string shipped_languages();
 // --lang, and what it asks of reading.
 void add_languages(CLI::App& command, std::string& languages);
-void choose_languages(const std::vector<std::string>& tags, recognise::RecogniseSettings& settings);
+void choose_languages(const std::vector<std::string>& tags, recognise::RecogniseSettings& settings,
+                      Console& console);
 // Throws SettingsError for what is no BCP 47 tag; warns about scripts the shipped model cannot
 // read.
 void check_languages(const std::vector<std::string>& languages, Console& console);

@@ -182,15 +182,28 @@ void add_languages(CLI::App& command, std::string& languages) {
       ->type_name("TAGS");
 }
 
-void choose_languages(const std::vector<std::string>& tags,
-                      recognise::RecogniseSettings& settings) {
+namespace {
+
+// "pt-BR" is Portuguese; Norwegian, as most write it, is Bokmal.
+std::string primary_of(const std::string& tag) {
+  const std::string primary = tag.substr(0, tag.find('-'));
+  return primary == "no" ? "nb" : primary;
+}
+
+}  // namespace
+
+void choose_languages(const std::vector<std::string>& tags, recognise::RecogniseSettings& settings,
+                      Console& console) {
   settings.spelling = tags != std::vector<std::string>{kNoLanguage};
   settings.languages.clear();
   if (!settings.spelling) return;
+  const recognise::Languages known(shipped_languages());
   for (const std::string& tag : tags) {
-    const std::string primary = tag.substr(0, tag.find('-'));
-    // Norwegian, as most write it, is Bokmal.
-    settings.languages.push_back(primary == "no" ? "nb" : primary);
+    settings.languages.push_back(primary_of(tag));
+    if (!known.knows(settings.languages.back())) {
+      console.point_out("--lang " + tag +
+                        ": its spelling is not known; doubtful letters are read as they look");
+    }
   }
 }
 
@@ -201,7 +214,7 @@ void check_languages(const std::vector<std::string>& languages, Console& console
     if (!std::regex_match(language, tag)) {
       throw SettingsError("--lang " + language + ": wanted are BCP 47 tags, as in en,de or pt-BR");
     }
-    const std::string primary = language.substr(0, language.find('-'));
+    const std::string primary = primary_of(language);
     if (std::find(std::begin(kOtherScripts), std::end(kOtherScripts), primary) !=
         std::end(kOtherScripts)) {
       console.warn(

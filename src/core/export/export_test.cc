@@ -9,8 +9,6 @@
 #include "export/pdf.h"
 #include "export/text.h"
 #include "export/text_layer.h"
-#include "run/checks.h"
-#include "run/run.h"
 #include "testing/printed_page.h"
 
 #include <ft2build.h>
@@ -227,20 +225,6 @@ TEST(Overlay, LargePagesAreReduced) {
   EXPECT_EQ(exporting::overlay_of(Gray(1000, 1400, 255), page_of({line_at({"a"}, 9, 99)}), settings)
                 .width(),
             500);
-}
-
-TEST(Checks, BadlyReadPagesWantAPerson) {
-  EXPECT_TRUE(
-      run::reasons_to_look(page_of({line_at({"clear", "text"}, 50, 90, 0.95)}), 0.75).empty());
-  EXPECT_EQ(run::reasons_to_look(page_of({line_at({"qzx", "vvj"}, 50, 90, 0.4)}), 0.75).size(), 1u);
-  EXPECT_TRUE(run::reasons_to_look(Page{}, 0.75).empty());
-}
-
-TEST(OutputKind, IsToldByEndingOrName) {
-  EXPECT_EQ(run::output_kind_of("a/b.pdf"), run::OutputKind::kPdf);
-  EXPECT_EQ(run::output_kind_named("alto"), run::OutputKind::kAlto);
-  EXPECT_THROW(run::output_kind_of("a.docx"), SettingsError);
-  EXPECT_THROW(run::output_kind_named("word"), SettingsError);
 }
 
 }  // namespace

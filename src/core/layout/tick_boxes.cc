@@ -9,6 +9,7 @@ namespace {
 constexpr double kSmallest = 0.7, kLargest = 3;  // text heights
 constexpr double kMostOblong = 1.2;              // ratio of the sides
 constexpr double kDrawn = 0.85;                  // share of a side that must be ink
+constexpr double kMostInk = 0.65;                // of its area; a large full stop is solid
 constexpr double kRim = 0.2;                     // of the box: where its sides are looked for
 constexpr double kAligned = 0.4;  // text heights between the left edges of one column's boxes
 
@@ -21,7 +22,7 @@ struct Frame {
 bool may_be_box(const Component& c, double text_height) {
   const int longer = std::max(c.width(), c.height()), shorter = std::min(c.width(), c.height());
   return shorter > kSmallest * text_height && longer < kLargest * text_height &&
-         longer <= kMostOblong * shorter;
+         longer <= kMostOblong * shorter && c.area <= kMostInk * c.width() * c.height();
 }
 
 void draw_run(const Run& run, const Component& c, Frame& frame) {

@@ -1,8 +1,8 @@
 #include "page/page.h"
 
-#include <map>
-
 #include <algorithm>
+#include <cmath>
+#include <map>
 
 #include "base/unicode.h"
 
@@ -17,6 +17,12 @@ std::string Line::text() const {
   return joined;
 }
 
+bool Line::runs_up_or_down() const {
+  if (baseline.size() < 2) return false;
+  const Point run = baseline.back() - baseline.front();
+  return std::fabs(run.y) > 2 * std::fabs(run.x);
+}
+
 bool Page::has_words() const {
   for (const Block& block : blocks) {
     if (block.kind == BlockKind::kNoise) continue;
@@ -27,9 +33,12 @@ bool Page::has_words() const {
   return false;
 }
 
-double Page::mean_confidence() const {
+namespace {
+
+// Mean of one of a word's values over the page, weighted by the words' lengths.
+double mean_over_words(const Page& page, double Word::*value) {
   double sum = 0, weight = 0;
-  for (const Block& block : blocks) {
+  for (const Block& block : page.blocks) {
     if (block.kind == BlockKind::kNoise) continue;
     for (const Line& line : block.lines) {
       for (const Word& word : line.words) {
@@ -39,12 +48,22 @@ double Page::mean_confidence() const {
                          [](char32_t c) { return is_letter(c) || is_digit(c); }))
           continue;
         const double length = static_cast<double>(characters.size());
-        sum += length * word.confidence;
+        sum += length * word.*value;
         weight += length;
       }
     }
   }
   return weight > 0 ? sum / weight : 0;
+}
+
+}  // namespace
+
+double Page::mean_confidence() const {
+  return mean_over_words(*this, &Word::confidence);
+}
+
+double Page::mean_clarity() const {
+  return mean_over_words(*this, &Word::clarity);
 }
 
 const char* side_suffix(int part) {

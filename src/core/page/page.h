@@ -35,6 +35,9 @@ struct Word {
   Box box;           // the ink
   double confidence = 0;
   std::vector<Glyph> glyphs;
+  // How clearly its least clear letter was seen, before any language was asked. 0-1; kept in
+  // memory only.
+  double clarity = 0;
 };
 
 struct Line {
@@ -44,13 +47,11 @@ struct Line {
   Box box;            // the ink
   Polygon outline;    // of sloping and bent lines, with the box as its bounds; empty: the box
   std::vector<Word> words;
-  // Before any language is asked: mean over the letters, and over the words, each as sure as its
-  // least sure letter (weighted by length).
-  double confidence = 0;
-  double word_confidence = 0;
-  std::string language;  // BCP 47; "": not known
+  double confidence = 0;  // of the letters, before any language is asked
+  std::string language;   // BCP 47; "": not known
 
   std::string text() const;
+  bool runs_up_or_down() const;  // rather than across the page
 };
 
 // One cell of a table. Rows and columns count from 0; a cell may span several.
@@ -94,7 +95,9 @@ struct Page {
 
   // Noise blocks don't count in either.
   bool has_words() const;
-  double mean_confidence() const;  // over words, weighted by their length; 0 without words
+  // Over words, weighted by their length; 0 without words.
+  double mean_confidence() const;
+  double mean_clarity() const;
 };
 
 // What tells the pages of a spread apart in file names: nothing, "-left", "-right".

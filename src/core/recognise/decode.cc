@@ -1,6 +1,5 @@
 #include "recognise/decode.h"
 
-#include <algorithm>
 #include <cmath>
 
 namespace burnisher::recognise {
@@ -21,7 +20,7 @@ void read_without(const std::vector<bool>& barred, const Evidence& evidence,
   }
   if (best == 0) return;
   c.character = alphabet.character(best);
-  c.confidence = std::exp(most);
+  c.confidence = c.clarity = std::exp(most);
 }
 
 }  // namespace
@@ -37,11 +36,11 @@ std::vector<ReadCharacter> best_path(const Evidence& evidence, const Alphabet& a
       ReadCharacter& last = read.back();
       last.last_frame = f;
       if (probability > last.confidence) {
-        last.confidence = probability;
+        last.confidence = last.clarity = probability;
         last.peak_frame = f;
       }
     } else if (best != 0) {
-      read.push_back({alphabet.character(best), probability, f, f, f});
+      read.push_back({alphabet.character(best), probability, f, f, f, probability});
     }
     before = best;
   }
@@ -58,19 +57,6 @@ double mean_confidence(const std::vector<ReadCharacter>& characters) {
   double sum = 0;
   for (const ReadCharacter& c : characters) sum += c.confidence;
   return sum / static_cast<double>(characters.size());
-}
-
-double mean_word_confidence(const std::vector<ReadCharacter>& characters) {
-  double sum = 0, length = 0;
-  for (size_t i = 0; i < characters.size();) {
-    double least = 1, count = 0;
-    for (; i < characters.size() && characters[i].character != U' '; ++i, ++count)
-      least = std::min(least, characters[i].confidence);
-    if (count > 1) sum += least * count;
-    length += count;
-    if (i < characters.size()) ++i;
-  }
-  return length > 0 ? sum / length : 0;
 }
 
 }  // namespace burnisher::recognise

@@ -11,10 +11,11 @@ namespace burnisher::recognise {
 
 struct ReadCharacter {
   char32_t character = 0;
-  double confidence = 0;  // probability at the character's peak, 0-1
+  double confidence = 0;  // how likely it is the right one, 0-1
   int first_frame = 0;
   int last_frame = 0;
   int peak_frame = 0;
+  double clarity = 0;  // the network's own probability at the peak, before any language is asked
 };
 
 // Characters of barred classes (by class; may be empty) give way to the next likely one that is
@@ -24,9 +25,5 @@ std::vector<ReadCharacter> best_path(const Evidence& evidence, const Alphabet& a
 
 // Mean over the characters; 0 without any.
 double mean_confidence(const std::vector<ReadCharacter>& characters);
-
-// Mean over the words, weighted by their length; a word is as sure as its least sure character.
-// Single characters count as unsure: letters that lie on their side are read as such.
-double mean_word_confidence(const std::vector<ReadCharacter>& characters);
 
 }  // namespace burnisher::recognise

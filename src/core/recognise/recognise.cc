@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
 #include <optional>
 
 #include "base/parallel.h"
@@ -23,22 +22,6 @@ constexpr double kCertain = 0.97;   // of a character: no language needs to be a
 constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's habits
 constexpr double kWorthIt = 0.02;   // gain in confidence that another size must bring
 
-// Mean character confidence: of pages that read well, and what their blocks must reach. Scraps of a
-// few characters are more often dirt or a signature than text: they must read nearly as well as the
-// page does.
-constexpr double kReadablePage = 0.7;
-constexpr double kSureMany = 0.55, kSureFew = 0.72;
-constexpr double kFewCharacters = 6;
-constexpr double kMostBelowPage = 0.15;
-constexpr double kFewestLeaderDots = 4;
-// A page with fewer characters, less sure than this, has no text.
-constexpr int kFewestOnPage = 120;
-constexpr double kSureOfPage = 0.62;
-// Specks read as full stops, bullets and asterisks: up to so many, with so small a share of
-// letters.
-constexpr int kMostDots = 400;
-constexpr double kLettersAmongDots = 0.4;
-
 struct LineTask {
   Line* line = nullptr;
   LinePlace place;    // in pixels of the picture that is sampled
@@ -51,8 +34,8 @@ struct Reading {
   std::optional<StripMap> map;
   Evidence evidence;
   std::vector<ReadCharacter> characters;
-  // Over the characters and over the words, as the network alone reads them.
-  double confidence = 0, word_confidence = 0;
+  double confidence = 0;  // mean over the characters as the network alone reads them
+
   bool doubtful() const {
     return std::any_of(characters.begin(), characters.end(),
                        [](const ReadCharacter& c) { return c.confidence < kCertain; });
@@ -74,12 +57,6 @@ LinePlace place_of(const Line& line, const PlaneMap& page_to_gray) {
   }
   place.x_height = line.x_height * page_to_gray.scale();
   return place;
-}
-
-bool is_steep(const Line& line) {
-  if (line.baseline.size() < 2) return false;
-  const Point run = line.baseline.back() - line.baseline.front();
-  return std::fabs(run.y) > 2 * std::fabs(run.x);
 }
 
 // The same line as read from its other end: what was above the letters is below.
@@ -143,7 +120,6 @@ struct Recogniser::State {
         batch[k]->evidence = Evidence(scores[k]);
         batch[k]->characters = best_path(batch[k]->evidence, model.alphabet);
         batch[k]->confidence = mean_confidence(batch[k]->characters);
-        batch[k]->word_confidence = mean_word_confidence(batch[k]->characters);
       }
     });
     return readings;
@@ -171,7 +147,6 @@ struct Recogniser::State {
       line.words =
           words_of(reading.characters, reading.strip, *reading.map, model.frame, page_to_gray);
     line.confidence = reading.confidence;
-    line.word_confidence = reading.word_confidence;
   }
 };
 
@@ -202,7 +177,8 @@ void Recogniser::read_round(const Gray& gray, const PlaneMap& page_to_gray,
   };
   for (Block& block : page.blocks) {
     if (block.lines.empty() || block.kind == BlockKind::kTable ||
-        !std::all_of(block.lines.begin(), block.lines.end(), is_steep))
+        !std::all_of(block.lines.begin(), block.lines.end(),
+                     [](const Line& line) { return line.runs_up_or_down(); }))
       continue;
     std::vector<Line> others;
     for (const Line& line : block.lines) others.push_back(turned_round(line));
@@ -266,52 +242,6 @@ void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray,
     state_->write(again[i], page_to_gray, *tasks[i].line);
   }
   settle_primes(page);
-}
-
-bool set_blank_aside(Page& page) {
-  int characters = 0, letters = 0;
-  for (const Block& block : page.blocks) {
-    for (const Line& line : block.lines) {
-      for (const Word& word : line.words) {
-        for (const Glyph& glyph : word.glyphs) {
-          ++characters;
-          letters += is_letter(glyph.character) || is_digit(glyph.character);
-        }
-      }
-    }
-  }
-  const bool unsure = characters < kFewestOnPage && page.mean_confidence() < kSureOfPage;
-  const bool dots =
-      characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
-  if (!unsure && !dots) return false;
-  for (Block& block : page.blocks) {
-    if (!block.lines.empty()) block.kind = BlockKind::kNoise;
-  }
-  return true;
-}
-
-void set_noise_aside(Page& page) {
-  const double usual = page.mean_confidence();
-  if (usual < kReadablePage) return;
-  for (Block& block : page.blocks) {
-    if (block.kind == BlockKind::kTable || block.lines.empty()) continue;
-    // The network's own certainty counts: a language finds words in scribble, too.
-    double sum = 0, count = 0;
-    bool only_dots = true;  // what is left of a dotted rule
-    for (const Line& line : block.lines) {
-      for (const Word& word : line.words) {
-        const auto characters = static_cast<double>(word.glyphs.size());
-        sum += characters * line.confidence;
-        count += characters;
-        for (const Glyph& glyph : word.glyphs) only_dots = only_dots && glyph.character == U'.';
-      }
-    }
-    // What seems to run up the page is more often the grain of its edge.
-    const bool strict = count <= kFewCharacters || is_steep(block.lines.front());
-    const double least = strict ? std::max(kSureFew, usual - kMostBelowPage) : kSureMany;
-    const bool dots = only_dots && count >= kFewestLeaderDots;
-    if (count == 0 || dots || sum / count < least) block.kind = BlockKind::kNoise;
-  }
 }
 
 }  // namespace burnisher::recognise

@@ -19,14 +19,6 @@ struct RecogniseSettings {
   SpellingSettings spelling_settings;
 };
 
-// On a page that reads well, blocks that don't (stamps, scribble, stains, parts of pictures) are
-// not text: their kind becomes noise. Their words stay, so that nothing is lost.
-void set_noise_aside(Page& page);
-
-// A page with little on it, none of which reads like text: specks, grain, the other side shining
-// through. Its blocks become noise. Returns whether that was so.
-bool set_blank_aside(Page& page);
-
 // A loaded model, shared by all threads.
 class Recogniser {
  public:

@@ -8,6 +8,7 @@
 #include "base/files.h"
 #include "base/parallel.h"
 #include "recognise/decode.h"
+#include "recognise/noise.h"
 #include "recognise/words.h"
 #include "testing/printed_page.h"
 #include "testing/tiny_model.h"
@@ -309,16 +310,6 @@ TEST(Words, BoxesLieOnTheInkOfTheirWords) {
   EXPECT_LT(words[1].glyphs[0].box.x1, words[1].glyphs[1].box.x1);
 }
 
-TEST(Decode, WordsAreAsSureAsTheirLeastSureLetterAndSingleLettersAreNot) {
-  std::vector<ReadCharacter> read;
-  for (const auto& [c, sure] : std::vector<std::pair<char32_t, double>>{
-           {U'o', 0.9}, {U'i', 0.5}, {U'l', 1}, {U' ', 1}, {U'I', 1}}) {
-    read.push_back({c, sure, 0, 0, 0});
-  }
-  EXPECT_NEAR(mean_word_confidence(read), 3 * 0.5 / 4, 1e-9);
-  EXPECT_EQ(mean_word_confidence({}), 0);
-}
-
 // ---- whole lines ----
 
 Page page_with(const std::vector<double>& confidences) {
@@ -326,7 +317,7 @@ Page page_with(const std::vector<double>& confidences) {
   for (double confidence : confidences) {
     Block block;
     Line line;
-    Word word{"lamp", {0, 0, 9, 9}, confidence, {}};
+    Word word{"lamp", {0, 0, 9, 9}, confidence, {}, confidence};
     for (char32_t c : std::u32string(U"lamp")) word.glyphs.push_back({c, {}, confidence});
     line.words = {word, word};
     line.confidence = confidence;

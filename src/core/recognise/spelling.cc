@@ -255,7 +255,7 @@ std::vector<ReadCharacter> aligned(const std::vector<int>& classes, const Eviden
       const double probability = std::exp(evidence.of(f, klass_of(state)));
       if (c.confidence == 0) c.last_frame = f;
       if (probability > c.confidence) {
-        c.confidence = probability;
+        c.confidence = c.clarity = probability;
         c.peak_frame = f;
       }
       c.first_frame = f;

@@ -11,6 +11,7 @@
 #include "export/overlay.h"
 #include "raster/convert.h"
 #include "raster/png.h"
+#include "recognise/noise.h"
 #include "run/checks.h"
 
 namespace burnisher::run {
@@ -64,7 +65,10 @@ constexpr size_t kEnoughToTell = 200;  // bytes of text from which on a language
 // What a page reads like when that is none of the languages asked for.
 std::string other_language(const Page& page, const recognise::Languages& languages,
                            const std::vector<std::string>& wanted) {
-  if (wanted.empty()) return "";
+  // Of a language that is not known nothing can be told.
+  const bool all_known = std::all_of(wanted.begin(), wanted.end(),
+                                     [&](const auto& tag) { return languages.knows(tag); });
+  if (wanted.empty() || !all_known) return "";
   Page guessed;
   guessed.blocks.resize(1);
   std::vector<std::string> texts;

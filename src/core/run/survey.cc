@@ -7,6 +7,7 @@
 
 #include "raster/convert.h"
 #include "raster/turn.h"
+#include "recognise/noise.h"
 
 namespace burnisher::run {
 namespace {

@@ -27,15 +27,17 @@ std::vector<Line*> sample_of(const std::vector<Page*>& pages, int count) {
   return lines;
 }
 
-// Of words, by their least sure letters: text the wrong way up has many letters that pass for
-// others, but few whole words of them. No language is asked: it finds its words in any such text.
-double confidence_of(const std::vector<Line*>& lines) {
+// Of words, by their least clear letters: text the wrong way up has many letters that pass for
+// others, but few whole words of them, and text on its side is read as single letters. No language
+// is asked: it finds its words in any such text.
+double clarity_of(const std::vector<Line*>& lines) {
   double sum = 0, weight = 0;
   for (const Line* line : lines) {
-    double length = 0;
-    for (const Word& word : line->words) length += static_cast<double>(word.glyphs.size());
-    sum += line->word_confidence * length;
-    weight += length;
+    for (const Word& word : line->words) {
+      const auto length = static_cast<double>(word.glyphs.size());
+      if (length > 1) sum += word.clarity * length;
+      weight += length;
+    }
   }
   return weight > 0 ? sum / weight : 0;
 }
@@ -109,7 +111,7 @@ UprightScan clean_and_segment(const Scan& scan, const recognise::Recogniser& rec
       }
       recogniser.read(*cleaned.scan, cleaned.to_scan_gray, recognise_settings, own);
     }
-    way.confidence = confidence_of(sample);
+    way.confidence = clarity_of(sample);
     return way;
   };
   UprightScan best = stood(0);

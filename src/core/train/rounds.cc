@@ -203,7 +203,7 @@ class Rounds {
 
 OptimiserSettings round_optimiser() {
   OptimiserSettings settings;
-  settings.peak_rate = kRoundRate;
+  settings.peak_rate = 4e-4;
   settings.warm_up_steps = 30;
   settings.last_share = 0.05;
   settings.average_keep = 0.97;

@@ -12,8 +12,6 @@
 
 namespace burnisher::train {
 
-constexpr double kRoundRate = 4e-4;
-
 // Gentler than learning from nothing: few steps, from what is nearly right already.
 OptimiserSettings round_optimiser();
 

@@ -1,0 +1,74 @@
+#include "recognise/noise.h"
+
+#include <algorithm>
+
+#include "base/unicode.h"
+
+namespace burnisher::recognise {
+namespace {
+
+// Mean character confidence: of pages that read well, and what their blocks must reach. Scraps of a
+// few characters are more often dirt or a signature than text: they must read nearly as well as the
+// page does.
+constexpr double kReadablePage = 0.7;
+constexpr double kSureMany = 0.55, kSureFew = 0.72;
+constexpr double kFewCharacters = 6;
+constexpr double kMostBelowPage = 0.15;
+constexpr double kFewestLeaderDots = 4;
+// A page with fewer characters, less sure than this, has no text.
+constexpr int kFewestOnPage = 120;
+constexpr double kSureOfPage = 0.62;
+// Specks read as full stops, bullets and asterisks: up to so many, with so small a share of
+// letters.
+constexpr int kMostDots = 400;
+constexpr double kLettersAmongDots = 0.4;
+
+}  // namespace
+
+bool set_blank_aside(Page& page) {
+  int characters = 0, letters = 0;
+  for (const Block& block : page.blocks) {
+    for (const Line& line : block.lines) {
+      for (const Word& word : line.words) {
+        for (const Glyph& glyph : word.glyphs) {
+          ++characters;
+          letters += is_letter(glyph.character) || is_digit(glyph.character);
+        }
+      }
+    }
+  }
+  const bool unsure = characters < kFewestOnPage && page.mean_clarity() < kSureOfPage;
+  const bool dots =
+      characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
+  if (!unsure && !dots) return false;
+  for (Block& block : page.blocks) {
+    if (!block.lines.empty()) block.kind = BlockKind::kNoise;
+  }
+  return true;
+}
+
+void set_noise_aside(Page& page) {
+  const double usual = page.mean_clarity();
+  if (usual < kReadablePage) return;
+  for (Block& block : page.blocks) {
+    if (block.kind == BlockKind::kTable || block.lines.empty()) continue;
+    // The network's own certainty counts: a language finds words in scribble, too.
+    double sum = 0, count = 0;
+    bool only_dots = true;  // what is left of a dotted rule
+    for (const Line& line : block.lines) {
+      for (const Word& word : line.words) {
+        const auto characters = static_cast<double>(word.glyphs.size());
+        sum += characters * line.confidence;
+        count += characters;
+        for (const Glyph& glyph : word.glyphs) only_dots = only_dots && glyph.character == U'.';
+      }
+    }
+    // What seems to run up the page is more often the grain of its edge.
+    const bool strict = count <= kFewCharacters || block.lines.front().runs_up_or_down();
+    const double least = strict ? std::max(kSureFew, usual - kMostBelowPage) : kSureMany;
+    const bool dots = only_dots && count >= kFewestLeaderDots;
+    if (count == 0 || dots || sum / count < least) block.kind = BlockKind::kNoise;
+  }
+}
+
+}  // namespace burnisher::recognise
