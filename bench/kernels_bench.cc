@@ -137,7 +137,8 @@ void CutStrip(benchmark::State& state) {
 // Lines of 900 strip pixels, about 65 characters, in batches as the program makes them.
 void ReadLines(benchmark::State& state) {
   const recognise::Model model = recognise::read_model(model_path);
-  const recognise::Network network(model);
+  const recognise::Network network(model, state.range(1) == 0 ? recognise::Arithmetic::kFloat
+                                                              : recognise::Arithmetic::kEightBit);
   const recognise::StripMap map({{{250, 300}, {1560, 300}}, 21}, model.frame, 0, 0);
   const Gray strip = extract_strip(page(), map, model.frame);
   const std::vector<const Gray*> batch(static_cast<size_t>(state.range(0)), &strip);
@@ -161,7 +162,10 @@ BENCHMARK(FindRules)->Unit(benchmark::kMillisecond);
 BENCHMARK(Mend)->Unit(benchmark::kMillisecond);
 BENCHMARK(CleanPage)->ArgName("tenths_of_a_degree")->Arg(0)->Arg(12)->Unit(benchmark::kMillisecond);
 BENCHMARK(CutStrip)->Unit(benchmark::kMillisecond);
-BENCHMARK(ReadLines)->ArgName("batch")->Arg(1)->Arg(7)->Unit(benchmark::kMillisecond);
+BENCHMARK(ReadLines)
+    ->ArgNames({"batch", "bytes"})
+    ->ArgsProduct({{1, 7}, {0, 1}})
+    ->Unit(benchmark::kMillisecond);
 
 }  // namespace
 }  // namespace burnisher

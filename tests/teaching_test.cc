@@ -142,5 +142,30 @@ TEST(Teaching, ConfidencesOfAltoAreHeldAgainstTheTruth) {
   EXPECT_TRUE(contains(o.out, "expected calibration error 0.0")) << o.out << o.err;
 }
 
+TEST(Teaching, ErrorsAreShownWithPicturesByKindOfBlock) {
+  TemporaryFolder folder;
+  log_page(folder, "log.png");
+  std::string truth;
+  for (const std::string& line : log_lines()) truth += line + "\n";
+  truth.replace(truth.find("lamp"), 4, "damp");
+  put(folder.file("log.txt"), truth);
+  const std::string in = "cd " + folder.path() + " && ";
+  ASSERT_EQ(shell(in + "$B clean log.png --out-dir pages --quiet && $B recognise pages/log.png "
+                       "--out-dir read --quiet")
+                .code,
+            0);
+  const Outcome o = shell(in + "$B score read/log.xml log.txt --images pages --html errors.html");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_EQ(o.err, "");
+  EXPECT_TRUE(contains(o.out, "kind of block")) << o.out;
+  const std::string page = content_of(folder.file("errors.html"));
+  EXPECT_TRUE(contains(page, "alt=\"lamp\"")) << o.out;
+  EXPECT_TRUE(contains(page, "data:image/"));
+  const Outcome without =
+      shell(in + "$B score read/log.xml log.txt --html errors.html --overwrite");
+  EXPECT_EQ(without.code, 0);
+  EXPECT_TRUE(contains(without.err, "--images")) << without.err;
+}
+
 }  // namespace
 }  // namespace burnisher::tests

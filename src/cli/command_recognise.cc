@@ -20,7 +20,8 @@ namespace fs = std::filesystem;
 
 struct RecogniseOptions {
   std::vector<std::string> inputs;
-  std::string folder, layouts, model, languages;
+  std::string folder, layouts, model;
+  ReadingOptions reading;
   int threads = 0;
   bool overwrite = false;
   layout::SegmentSettings settings;
@@ -47,11 +48,13 @@ Page laid_out(const RecogniseOptions& o, const ScanFile& file, int number, const
 }
 
 int recognise_all(RecogniseOptions& o, Context& context) {
-  const recognise::Recogniser recogniser(model_to_use(o.model), shipped_languages());
+  const recognise::Recogniser recogniser(model_to_use(o.model), shipped_languages(),
+                                         o.reading.arithmetic_wanted());
   recognise::RecogniseSettings settings;
-  const std::vector<std::string> tags = split(o.languages);
+  const std::vector<std::string> tags = split(o.reading.languages);
   check_languages(tags, context.console);
   choose_languages(tags, settings, context.console);
+  settings.modern_s = o.reading.modern_s();
   fs::create_directories(o.folder);
   return for_each_page(
       o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {
@@ -86,7 +89,7 @@ void describe(CLI::App& command, Context& context) {
   command.add_flag("--overwrite", o->overwrite, "replace files that are there already");
   add_layout(command, o->settings);
   add_limits(command, o->limits);
-  add_languages(command, o->languages);
+  add_reading(command, o->reading);
   add_model(command, o->model);
   add_quiet(command, context);
   command.footer("Example:\n  burnisher recognise pages/*.png --layout layout --out-dir read");

@@ -14,7 +14,8 @@ namespace {
 struct RunOptions {
   run::RunSettings settings;
   std::vector<std::string> stencils;
-  std::string kinds, languages, positions = "page", turn = "auto";
+  ReadingOptions reading;
+  std::string kinds, positions = "page", turn = "auto";
   bool json = false;
 };
 
@@ -77,11 +78,13 @@ int run_all(RunOptions& options, Context& context) {
   run::RunSettings& s = options.settings;
   for (const std::string& kind : split(options.kinds))
     s.kinds.push_back(run::output_kind_named(kind));
-  s.languages = split(options.languages);
+  s.languages = split(options.reading.languages);
   check_languages(s.languages, context.console);
   choose_languages(s.languages, s.recognise, context.console);
   if (!s.recognise.spelling) s.languages.clear();
   s.languages_folder = shipped_languages();
+  s.recognise.modern_s = options.reading.modern_s();
+  s.arithmetic = options.reading.arithmetic_wanted();
   s.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
   s.upright.try_turns = options.turn == "auto";
   if (options.turn != "auto") s.clean.turn = std::stoi(options.turn);
@@ -123,7 +126,7 @@ void add_run(CLI::App& app, Context& context) {
   command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
   command->add_option("--pages", s.pages, "pages of every input file, as in 3-7,12")
       ->type_name("RANGE");
-  add_languages(*command, options->languages);
+  add_reading(*command, options->reading);
   command
       ->add_option("--positions", options->positions,
                    "positions in ALTO count in pixels of the straightened page or of the scan")

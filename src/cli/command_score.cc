@@ -9,11 +9,8 @@
 #include "base/files.h"
 #include "base/unicode.h"
 #include "cli/commands.h"
-#include "export/text.h"
-#include "page/alto.h"
-#include "page/page_xml.h"
-#include "score/certainty.h"
-#include "score/compare.h"
+#include "page/block_kind.h"
+#include "report/score_report.h"
 
 namespace burnisher::cli {
 namespace {
@@ -21,43 +18,10 @@ namespace {
 namespace fs = std::filesystem;
 
 struct ScoreOptions {
-  std::string result, truth, earlier, tsv;
+  std::string result, truth, earlier, tsv, html, images;
   int confusions = 15;
   bool json = false, overwrite = false;
 };
-
-// What a file says: its text and, where it has them, its words with their confidences.
-struct Reading {
-  std::string text;
-  std::vector<std::pair<std::string, double>> words;
-};
-
-// Text of a .txt file, or of PAGE XML or ALTO in reading order.
-Reading reading_in(const fs::path& path) {
-  const auto bytes = read_file(path);
-  Reading reading{std::string(bytes.begin(), bytes.end()), {}};
-  if (path.extension() != ".xml") {
-    if (reading.text.find('\0') != std::string::npos)
-      throw FormatError(path.string() + ": is no text; wanted is text, PAGE XML or ALTO");
-    return reading;
-  }
-  std::vector<Page> pages;
-  if (reading.text.substr(0, 2000).find("<alto") != std::string::npos)
-    pages = read_alto_file(path);
-  else
-    pages.push_back(read_page_xml_file(path).page);
-  reading.text.clear();
-  for (const Page& page : pages) {
-    reading.text += exporting::text_of(page);
-    for (const Block& block : page.blocks) {
-      if (block.kind == BlockKind::kNoise || block.kind == BlockKind::kDropCapital) continue;
-      for (const Line& line : block.lines) {
-        for (const Word& word : line.words) reading.words.emplace_back(word.text, word.confidence);
-      }
-    }
-  }
-  return reading;
-}
 
 struct Pair {
   std::string name;
@@ -72,7 +36,7 @@ std::vector<Pair> pairs_of(const std::string& results, const ScoreOptions& o, Co
     const fs::path truth = entry.path();
     if (truth.extension() != ".txt" && truth.extension() != ".xml") continue;
     Pair pair{truth.stem(), {}, truth};
-    for (const char* ending : {".txt", ".xml"}) {
+    for (const char* ending : {".xml", ".txt"}) {
       const fs::path result = fs::path(results) / (pair.name + ending);
       if (pair.result.empty() && fs::exists(result)) pair.result = result;
     }
@@ -125,12 +89,17 @@ nlohmann::json json_of(const std::string& name, const score::Comparison& c) {
           {"confusions", confusions}};
 }
 
-void print_all(const score::Comparison& all, int confusions) {
-  fmt::print("\n{:24} {:>8} {:>8} {:>8}\n", "class", "there", "wrong", "%");
-  for (const auto& [klass, e] : all.classes) {
-    fmt::print("{:24} {:8} {:8} {:8.2f}\n", score::name_of(klass), e.characters, e.errors,
+template <typename Key, typename Name>
+void print_shares(const char* title, const std::map<Key, score::Comparison::ClassErrors>& of,
+                  const Name& name) {
+  fmt::print("\n{:24} {:>8} {:>8} {:>8}\n", title, "there", "wrong", "%");
+  for (const auto& [key, e] : of) {
+    fmt::print("{:24} {:8} {:8} {:8.2f}\n", name(key), e.characters, e.errors,
                100.0 * e.errors / std::max(1, e.characters));
   }
+}
+
+void print_confusions(const score::Comparison& all, int confusions) {
   if (all.confusions.empty()) return;
   fmt::print("\nread as something else, most often first:\n");
   for (const auto& [pair, count] : commonest(all, confusions))
@@ -162,9 +131,10 @@ int compare_results(const ScoreOptions& o, Context& context) {
   const std::vector<Pair> now = pairs_of(o.result, o, context.console);
   const std::vector<Pair> before = pairs_of(o.earlier, o, context.console);
   for (size_t i = 0; i < now.size(); ++i) {
-    const std::string truth = reading_in(now[i].truth).text;
+    const std::string truth = score::read_document(now[i].truth).text;
     const auto scored = [&](const Pair& pair) {
-      return score::compare(pair.result.empty() ? "" : reading_in(pair.result).text, truth);
+      return score::compare(pair.result.empty() ? "" : score::read_document(pair.result).text,
+                            truth);
     };
     rows.push_back({now[i].name, scored(before[i]), scored(now[i])});
     all.before.add(rows.back().before);
@@ -188,43 +158,75 @@ int compare_results(const ScoreOptions& o, Context& context) {
   return kAllDone;
 }
 
+void print_page(const std::string& name, const score::Comparison& c) {
+  fmt::print("{:24} {:8} {:8} {:8.2f} {:8.2f} {:8.2f}\n", name, c.characters, c.character_errors,
+             100 * c.cer(), 100 * c.wer(), 100 * c.order_free());
+}
+
+void print_report(const report::ScoreReport& r, int confusions) {
+  fmt::print("{:24} {:>8} {:>8} {:>8} {:>8} {:>8}\n", "page", "there", "wrong", "CER %", "WER %",
+             "words %");
+  for (const report::ScoredPage& page : r.pages) print_page(page.name, page.comparison);
+  if (r.pages.size() > 1) print_page("all", r.all);
+  fmt::print("\nlines missing {}, lines that nothing corresponds to {}\n", r.all.lines_missing,
+             r.all.lines_extra);
+  print_shares("class", r.all.classes, [](auto klass) { return score::name_of(klass); });
+  if (!r.kinds.empty())
+    print_shares("kind of block", r.kinds, [](BlockKind kind) { return name_of(kind); });
+  print_confusions(r.all, confusions);
+  print_certainty(r.certainty);
+}
+
+void print_json(const report::ScoreReport& r) {
+  nlohmann::json pages = nlohmann::json::array(), kinds = nlohmann::json::object();
+  for (const report::ScoredPage& page : r.pages)
+    pages.push_back(json_of(page.name, page.comparison));
+  for (const auto& [kind, e] : r.kinds)
+    kinds[name_of(kind)] = {{"characters", e.characters}, {"errors", e.errors}};
+  nlohmann::json report = {{"pages", pages}, {"all", json_of("all", r.all)}, {"kinds", kinds}};
+  if (r.certainty.words() > 0) report["expected_calibration_error"] = r.certainty.error();
+  fmt::print("{}\n", report.dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
+}
+
+std::string table_of(const report::ScoreReport& r) {
+  std::string table = "name\tcharacters\terrors\tcer_percent\twords\twer_percent\torder_free_f1\n";
+  for (const report::ScoredPage& page : r.pages) table += row_of(page.name, page.comparison);
+  return table + row_of("all", r.all);
+}
+
+// Pictures are for the page of errors only.
+std::string pictures_of(const Pair& pair, const ScoreOptions& o) {
+  if (o.html.empty() || !o.images.empty()) return o.html.empty() ? "" : o.images;
+  const fs::path beside = pair.result.parent_path();
+  return beside.empty() ? "." : beside.string();
+}
+
 int score_all(const ScoreOptions& o, Context& context) {
   if (!o.earlier.empty()) return compare_results(o, context);
-  score::Comparison all;
-  score::Certainty certainty;
-  std::string table = "name\tcharacters\terrors\tcer_percent\twords\twer_percent\torder_free_f1\n";
-  nlohmann::json pages = nlohmann::json::array();
   const std::vector<Pair> pairs = pairs_of(o.result, o, context.console);
   if (pairs.empty()) throw InputError(o.truth + ": no .txt or .xml file in it");
-  if (!o.json)
-    fmt::print("{:24} {:>8} {:>8} {:>8} {:>8} {:>8}\n", "page", "there", "wrong", "CER %", "WER %",
-               "words %");
-  const auto line = [](const std::string& name, const score::Comparison& c) {
-    fmt::print("{:24} {:8} {:8} {:8.2f} {:8.2f} {:8.2f}\n", name, c.characters, c.character_errors,
-               100 * c.cer(), 100 * c.wer(), 100 * c.order_free());
-  };
+  report::ScoreReport r;
   for (const Pair& pair : pairs) {
-    const std::string truth = reading_in(pair.truth).text;
-    const Reading result = pair.result.empty() ? Reading{} : reading_in(pair.result);
-    const score::Comparison one = score::compare(result.text, truth);
-    certainty.add(score::certainty_of(result.words, truth));
-    if (!o.json) line(pair.name, one);
-    table += row_of(pair.name, one);
-    pages.push_back(json_of(pair.name, one));
-    all.add(one);
+    const score::Document truth = score::read_document(pair.truth);
+    const score::Document result =
+        pair.result.empty() ? score::Document{} : score::read_document(pair.result);
+    r.pages.push_back({pair.name, score::compare(result.text, truth.text)});
+    r.all.add(r.pages.back().comparison);
+    std::vector<std::pair<std::string, double>> words;
+    for (const score::PlacedWord& word : result.words)
+      words.emplace_back(word.text, word.confidence);
+    r.certainty.add(score::certainty_of(words, truth.text));
+    const score::Faults faults = score::faults_in(result, truth);
+    for (const std::string& problem :
+         report::add_faults(result, faults, pictures_of(pair, o), pair.name, r))
+      context.console.warn(problem + "; its words are shown without pictures (see --images)");
   }
-  if (o.json) {
-    nlohmann::json report = {{"pages", pages}, {"all", json_of("all", all)}};
-    if (certainty.words() > 0) report["expected_calibration_error"] = certainty.error();
-    fmt::print("{}\n", report.dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
-  } else {
-    if (pairs.size() > 1) line("all", all);
-    fmt::print("\nlines missing {}, lines that nothing corresponds to {}\n", all.lines_missing,
-               all.lines_extra);
-    print_all(all, o.confusions);
-    print_certainty(certainty);
-  }
-  if (!o.tsv.empty()) write_file(o.tsv, table + row_of("all", all), o.overwrite);
+  if (o.json)
+    print_json(r);
+  else
+    print_report(r, o.confusions);
+  if (!o.tsv.empty()) write_file(o.tsv, table_of(r), o.overwrite);
+  if (!o.html.empty()) write_file(o.html, report::score_html(r, o.confusions), o.overwrite);
   return kAllDone;
 }
 
@@ -249,11 +251,22 @@ void add_score(CLI::App& app, Context& context) {
       ->check(CLI::Range(0, 10000))
       ->capture_default_str();
   command->add_option("--tsv", o->tsv, "write the table of pages here")->type_name("FILE");
+  command
+      ->add_option("--html", o->html,
+                   "write a page of the errors here, with pictures of words in PAGE XML and ALTO")
+      ->type_name("FILE");
+  command
+      ->add_option("--images", o->images,
+                   "with --html: folder of the pictures that the result's places belong to "
+                   "(default: where the result lies)")
+      ->type_name("DIR")
+      ->check(CLI::ExistingDirectory);
   command->add_flag("--json", o->json, "print everything as JSON on stdout");
-  command->add_flag("--overwrite", o->overwrite, "replace the table if it is there already");
+  command->add_flag("--overwrite", o->overwrite, "replace files that are there already");
   add_quiet(*command, context);
   command->footer(
       "Examples:\n  burnisher score done/ truth/\n"
+      "  burnisher score read/ truth/ --images pages/ --html errors.html\n"
       "  burnisher score round-2/ truth/ --compare round-1/\n"
       "CER: share of wrong characters. WER: of wrong words. words: how many words agree\n"
       "whatever their order; high there with a high CER, and the reading order is at fault.");

@@ -54,8 +54,13 @@ std::vector<std::string> split(const std::string& list);
 
 // Where the language models lie that came with the program; "" when it has none beside it.
 std::string shipped_languages();
-// --lang, and what it asks of reading.
-void add_languages(CLI::App& command, std::string& languages);
+// How the letters are read: --lang, --long-s, --arithmetic.
+struct ReadingOptions {
+  std::string languages, long_s = "keep", arithmetic = "auto";
+  bool modern_s() const { return long_s == "modern"; }
+  recognise::Arithmetic arithmetic_wanted() const;
+};
+void add_reading(CLI::App& command, ReadingOptions& options);
 void choose_languages(const std::vector<std::string>& tags, recognise::RecogniseSettings& settings,
                       Console& console);
 // Throws SettingsError for what is no BCP 47 tag; warns about scripts the shipped model cannot

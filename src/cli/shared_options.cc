@@ -174,9 +174,26 @@ std::vector<std::string> split(const std::string& list) {
   return parts;
 }
 
-void add_languages(CLI::App& command, std::string& languages) {
+recognise::Arithmetic ReadingOptions::arithmetic_wanted() const {
+  if (arithmetic == "float") return recognise::Arithmetic::kFloat;
+  if (arithmetic == "bytes") return recognise::Arithmetic::kEightBit;
+  return recognise::arithmetic_of_processor();
+}
+
+void add_reading(CLI::App& command, ReadingOptions& options) {
   command
-      .add_option("--lang", languages,
+      .add_option("--long-s", options.long_s,
+                  "the long s of old print: keep it, or write a modern s")
+      ->check(CLI::IsMember({"keep", "modern"}))
+      ->capture_default_str();
+  command
+      .add_option("--arithmetic", options.arithmetic,
+                  "of the network. auto: bytes where the processor multiplies them fast, else "
+                  "float; name one for the same result on every machine")
+      ->check(CLI::IsMember({"auto", "float", "bytes"}))
+      ->capture_default_str();
+  command
+      .add_option("--lang", options.languages,
                   "languages of the text, as in en,de; their spelling helps with doubtful letters "
                   "(default: guessed line by line; none: letters are read as they look)")
       ->type_name("TAGS");

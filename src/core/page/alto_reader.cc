@@ -82,6 +82,8 @@ std::vector<Page> read_alto_file(const std::string& path) {
     Page page;
     page.width = node.attribute("WIDTH").as_int();
     page.height = node.attribute("HEIGHT").as_int();
+    page.file =
+        root.child("Description").child("sourceImageInformation").child("fileName").text().get();
     page.number = node.attribute("PHYSICAL_IMG_NR").as_int(static_cast<int>(pages.size()) + 1);
     for (const auto& space : node.children()) add_blocks(space, page);
     pages.push_back(page);

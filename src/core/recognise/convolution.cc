@@ -26,14 +26,12 @@ Extent output_of(const ConvShape& layer, const Extent& input) {
           size(input.w, layer.pad_w(), layer.kernel_w, layer.dilation_w, layer.stride_w)};
 }
 
-memory::desc channels_last(const Extent& extent) {
-  return memory::desc({extent.n, extent.c, extent.h, extent.w}, memory::data_type::f32,
-                      memory::format_tag::nhwc);
+memory::desc channels_last(const Extent& extent, Numbers numbers) {
+  return memory::desc({extent.n, extent.c, extent.h, extent.w}, numbers, memory::format_tag::nhwc);
 }
 
-memory::desc weights_desc(const ConvShape& layer, memory::format_tag tag) {
-  return memory::desc({layer.out, layer.in, layer.kernel_h, layer.kernel_w}, memory::data_type::f32,
-                      tag);
+memory::desc weights_desc(const ConvShape& layer, memory::format_tag tag, Numbers numbers) {
+  return memory::desc({layer.out, layer.in, layer.kernel_h, layer.kernel_w}, numbers, tag);
 }
 
 ConvGeometry geometry_of(const ConvShape& layer) {

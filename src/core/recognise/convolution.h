@@ -32,8 +32,10 @@ struct Extent {
 };
 
 Extent output_of(const ConvShape& layer, const Extent& input);
-dnnl::memory::desc channels_last(const Extent& extent);
-dnnl::memory::desc weights_desc(const ConvShape& layer, dnnl::memory::format_tag tag);
+using Numbers = dnnl::memory::data_type;
+dnnl::memory::desc channels_last(const Extent& extent, Numbers numbers = Numbers::f32);
+dnnl::memory::desc weights_desc(const ConvShape& layer, dnnl::memory::format_tag tag,
+                                Numbers numbers = Numbers::f32);
 
 struct ConvGeometry {
   dnnl::memory::dims strides, dilates, pad_before, pad_after;

@@ -23,6 +23,16 @@ void each_glyph(AnyPage& page, const Visit& visit) {
   }
 }
 
+void replace_glyphs(Page& page, char32_t from, char32_t to) {
+  each_glyph(page, [&](Glyph& glyph, Word& word) {
+    if (glyph.character != from) return;
+    glyph.character = to;
+    std::vector<char32_t> text;
+    for (const Glyph& g : word.glyphs) text.push_back(g.character);
+    word.text = compose(encode_utf8(text));
+  });
+}
+
 }  // namespace
 
 std::vector<bool> strangers_on(const Page& page, const Alphabet& alphabet) {
@@ -78,14 +88,12 @@ void settle_primes(Page& page) {
     });
     if (weight[0] == 0 || weight[1] == 0) continue;
     const int rarer = weight[0] < weight[1] ? 0 : 1;
-    each_glyph(page, [&](Glyph& glyph, Word& word) {
-      if (glyph.character != family[rarer]) return;
-      glyph.character = family[1 - rarer];
-      std::vector<char32_t> text;
-      for (const Glyph& g : word.glyphs) text.push_back(g.character);
-      word.text = compose(encode_utf8(text));
-    });
+    replace_glyphs(page, family[rarer], family[1 - rarer]);
   }
+}
+
+void modernise_s(Page& page) {
+  replace_glyphs(page, U'ſ', U's');
 }
 
 }  // namespace burnisher::recognise

@@ -21,4 +21,7 @@ std::vector<Line*> lines_with(const std::vector<bool>& strangers, const Alphabet
 // Of ' and ′, and of " and ″, the rarer becomes the commoner one.
 void settle_primes(Page& page);
 
+// The long s of old print becomes the s of today.
+void modernise_s(Page& page);
+
 }  // namespace burnisher::recognise

@@ -71,6 +71,13 @@ TEST(Primes, AreOfOneKindOnAPage) {
   EXPECT_EQ(page.blocks[0].lines[0].words[0].text, "57°19'09\"3°41'7'2\"");
 }
 
+TEST(LongS, BecomesTheSOfTodayOnRequest) {
+  Page page = page_with("ſeaſons");
+  modernise_s(page);
+  EXPECT_EQ(page.blocks[0].lines[0].words[0].text, "seasons");
+  EXPECT_EQ(page.blocks[0].lines[0].words[0].glyphs[0].character, U's');
+}
+
 TEST(Primes, StayWhereOnlyOneKindIs) {
   Page page = page_with("16°48′");
   settle_primes(page);

@@ -4,9 +4,11 @@
 #include <cmath>
 #include <map>
 #include <mutex>
+#include <unordered_map>
 
 #include "base/multiversion.h"
 #include "recognise/convolution.h"
+#include "recognise/quantise.h"
 
 namespace burnisher::recognise {
 namespace {
@@ -19,11 +21,13 @@ struct FoldedLayer {
   ConvShape shape;
   std::vector<float> weight;  // out x in x kernel_h x kernel_w
   std::vector<float> bias;
+  ByteWeights bytes;  // empty: the layer counts in floating point
+  bool eight_bit() const { return !bytes.values.empty(); }
 };
 
 FoldedLayer fold(const Model& model, const ConvShape& shape) {
   const auto values = [&](const char* part) { return model.tensors.at(shape.name + part).values; };
-  FoldedLayer folded{shape, values(".weight"), {}};
+  FoldedLayer folded{shape, values(".weight"), {}, {}};
   if (!shape.normalised) {
     folded.bias = values(".bias");
     return folded;
@@ -42,6 +46,7 @@ FoldedLayer fold(const Model& model, const ConvShape& shape) {
 // One layer made ready for one batch shape.
 struct Step {
   Extent in, out;
+  memory::desc source, target;
   dnnl::convolution_forward::primitive_desc plan;
   dnnl::convolution_forward run;
   memory weight, bias;
@@ -51,6 +56,25 @@ struct Prepared {
   std::vector<Step> steps;
   size_t largest = 0;  // floats of the largest activation
   size_t scratch = 0;  // bytes of the largest scratch memory
+};
+
+// What a batch works in. Kept for the next one: new memory from the system costs as much time as
+// several layers.
+struct Buffers {
+  std::vector<float> front, back;
+  std::vector<int32_t> sums;
+  std::vector<uint8_t> bytes, scratch;
+
+  void fit(const Prepared& prepared, bool eight_bit) {
+    const auto at_least = [](auto& buffer, size_t size) {
+      if (buffer.size() < size) buffer.resize(size);
+    };
+    at_least(front, prepared.largest);
+    at_least(back, prepared.largest);
+    at_least(sums, eight_bit ? prepared.largest : 0);
+    at_least(bytes, eight_bit ? prepared.largest : 0);
+    at_least(scratch, prepared.scratch + 64);
+  }
 };
 
 // Shifted into the network's range: 0 on paper, 2 on ink.
@@ -78,6 +102,10 @@ BURNISHER_MULTIVERSION void log_softmax(const float* scores, int classes, float*
 
 }  // namespace
 
+Arithmetic arithmetic_of_processor() {
+  return multiplies_bytes() ? Arithmetic::kEightBit : Arithmetic::kFloat;
+}
+
 struct Network::State {
   std::vector<FoldedLayer> layers;
   int height = 0, classes = 0;
@@ -86,18 +114,78 @@ struct Network::State {
   // Reordered weights, shared by all batch shapes that want the same layout.
   std::vector<std::vector<std::pair<memory::desc, memory>>> weights;
 
+  std::vector<std::unique_ptr<Buffers>> idle;
+
+  std::unique_ptr<Buffers> take_buffers(const Prepared& wanted) {
+    std::unique_ptr<Buffers> buffers;
+    {
+      const std::lock_guard<std::mutex> lock(guard);
+      if (!idle.empty()) {
+        buffers = std::move(idle.back());
+        idle.pop_back();
+      }
+    }
+    if (!buffers) buffers = std::make_unique<Buffers>();
+    buffers->fit(wanted, std::any_of(layers.begin(), layers.end(),
+                                     [](const FoldedLayer& l) { return l.eight_bit(); }));
+    return buffers;
+  }
+
+  void give_back(std::unique_ptr<Buffers> buffers) {
+    const std::lock_guard<std::mutex> lock(guard);
+    idle.push_back(std::move(buffers));
+  }
+
   memory weight_as(size_t layer, const memory::desc& wanted) {
     for (const auto& [desc, held] : weights[layer]) {
       if (desc == wanted) return held;
     }
     FoldedLayer& folded = layers[layer];
-    memory plain(weights_desc(folded.shape, memory::format_tag::oihw), cpu(), folded.weight.data());
+    void* values = folded.weight.data();
+    if (folded.eight_bit()) values = folded.bytes.values.data();
+    memory plain(weights_desc(folded.shape, memory::format_tag::oihw,
+                              folded.eight_bit() ? Numbers::s8 : Numbers::f32),
+                 cpu(), values);
     memory blocked(wanted, cpu());
     dnnl::stream stream(cpu());
     dnnl::reorder(plain, blocked).execute(stream, plain, blocked);
     stream.wait();
     weights[layer].emplace_back(wanted, blocked);
     return blocked;
+  }
+
+  Step step_of(size_t index, const Extent& in) {
+    FoldedLayer& layer = layers[index];
+    Step step;
+    step.in = in;
+    step.out = output_of(layer.shape, in);
+    const bool bytes = layer.eight_bit();
+    step.source = channels_last(step.in, bytes ? Numbers::u8 : Numbers::f32);
+    step.target = channels_last(step.out, bytes ? Numbers::s32 : Numbers::f32);
+    const memory::desc weight =
+        weights_desc(layer.shape, memory::format_tag::any, bytes ? Numbers::s8 : Numbers::f32);
+    const memory::desc bias({layer.shape.out}, Numbers::f32, memory::format_tag::x);
+    dnnl::post_ops after;
+    if (layer.shape.normalised && !bytes)
+      after.append_eltwise(1.f, dnnl::algorithm::eltwise_relu, 0.f, 0.f);
+    dnnl::primitive_attr attributes;
+    attributes.set_post_ops(after);
+    // The library's own scratch memory is shared by all primitives made in one thread.
+    attributes.set_scratchpad_mode(dnnl::scratchpad_mode::user);
+    const ConvGeometry g = geometry_of(layer.shape);
+    const auto kind = dnnl::prop_kind::forward_inference;
+    const auto algorithm = dnnl::algorithm::convolution_direct;
+    const auto description =
+        bytes ? dnnl::convolution_forward::desc(kind, algorithm, step.source, weight, step.target,
+                                                g.strides, g.dilates, g.pad_before, g.pad_after)
+              : dnnl::convolution_forward::desc(kind, algorithm, step.source, weight, bias,
+                                                step.target, g.strides, g.dilates, g.pad_before,
+                                                g.pad_after);
+    step.plan = {description, attributes, cpu()};
+    step.run = dnnl::convolution_forward(step.plan);
+    step.weight = weight_as(index, step.plan.weights_desc());
+    step.bias = memory(bias, cpu(), layer.bias.data());
+    return step;
   }
 
   std::shared_ptr<const Prepared> prepare(int lines, int width) {
@@ -108,37 +196,65 @@ struct Network::State {
     Extent extent{lines, 1, height, width};
     made->largest = extent.count();
     for (size_t i = 0; i < layers.size(); ++i) {
-      FoldedLayer& layer = layers[i];
-      Step step;
-      step.in = extent;
-      step.out = extent = output_of(layer.shape, extent);
+      made->steps.push_back(step_of(i, extent));
+      const Step& step = made->steps.back();
+      extent = step.out;
       made->largest = std::max(made->largest, extent.count());
-      dnnl::post_ops after;
-      if (layer.shape.normalised)
-        after.append_eltwise(1.f, dnnl::algorithm::eltwise_relu, 0.f, 0.f);
-      dnnl::primitive_attr attributes;
-      attributes.set_post_ops(after);
-      // The library's own scratch memory is shared by all primitives made in one thread.
-      attributes.set_scratchpad_mode(dnnl::scratchpad_mode::user);
-      const ConvGeometry g = geometry_of(layer.shape);
-      const memory::desc bias({layer.shape.out}, memory::data_type::f32, memory::format_tag::x);
-      step.plan = dnnl::convolution_forward::primitive_desc(
-          {dnnl::prop_kind::forward_inference, dnnl::algorithm::convolution_direct,
-           channels_last(step.in), weights_desc(layer.shape, memory::format_tag::any), bias,
-           channels_last(step.out), g.strides, g.dilates, g.pad_before, g.pad_after},
-          attributes, cpu());
-      step.run = dnnl::convolution_forward(step.plan);
-      step.weight = weight_as(i, step.plan.weights_desc());
-      step.bias = memory(bias, cpu(), layer.bias.data());
       made->scratch = std::max(made->scratch, step.plan.scratchpad_desc().get_size());
-      made->steps.push_back(std::move(step));
     }
     return slot = made;
   }
+
+  // One layer over all lines: from `front`, with `back` and `bytes` to work in, to `front`.
+  void execute(size_t index, const Step& step, Buffers& buffers) const {
+    const FoldedLayer& layer = layers[index];
+    float *front = buffers.front.data(), *back = buffers.back.data();
+    const auto lines = static_cast<size_t>(step.in.n);
+    const size_t each_in = step.in.count() / lines, each_out = step.out.count() / lines;
+    std::vector<float> scales;
+    void *source = front, *target = back;
+    if (layer.eight_bit()) {
+      target = buffers.sums.data();
+      source = buffers.bytes.data();
+      for (size_t i = 0; i < lines; ++i)
+        scales.push_back(
+            quantise(front + i * each_in, each_in, buffers.bytes.data() + i * each_in));
+    }
+    dnnl::stream stream(cpu());
+    std::unordered_map<int, memory> arguments = {
+        {DNNL_ARG_SRC, memory(step.source, cpu(), source)},
+        {DNNL_ARG_WEIGHTS, step.weight},
+        {DNNL_ARG_SCRATCHPAD, memory(step.plan.scratchpad_desc(), cpu(), buffers.scratch.data())},
+        {DNNL_ARG_DST, memory(step.target, cpu(), target)}};
+    if (!layer.eight_bit()) arguments[DNNL_ARG_BIAS] = step.bias;
+    step.run.execute(stream, arguments);
+    stream.wait();
+    if (layer.eight_bit()) {
+      const auto channels = static_cast<size_t>(layer.shape.out);
+      for (size_t i = 0; i < lines; ++i) {
+        finish(buffers.sums.data() + i * each_out, each_out / channels, channels,
+               {layer.bytes.scale.data(), layer.bias.data(), scales[i], layer.shape.normalised,
+                layer.shape.residual ? front + i * each_in : nullptr},
+               back + i * each_out);
+      }
+    } else if (layer.shape.residual) {
+      // Not a post-operation of oneDNN: a sum after the ReLU falls back to its reference code on
+      // processors without AVX-512, a hundred times slower.
+      add(front, step.in.count(), back);
+    }
+    buffers.front.swap(buffers.back);
+  }
 };
 
-Network::Network(const Model& model) : state_(std::make_unique<State>()) {
-  for (const ConvShape& shape : model.layers) state_->layers.push_back(fold(model, shape));
+Network::Network(const Model& model, Arithmetic arithmetic) : state_(std::make_unique<State>()) {
+  for (const ConvShape& shape : model.layers) {
+    FoldedLayer layer = fold(model, shape);
+    // The first layer's input is signed; the last one's scores are confidences. Both are cheap.
+    const bool inner = !state_->layers.empty() && shape.normalised;
+    if (arithmetic == Arithmetic::kEightBit && inner)
+      layer.bytes = quantised(layer.weight, static_cast<size_t>(shape.out), largest_byte_weight());
+    state_->layers.push_back(std::move(layer));
+  }
   state_->weights.resize(state_->layers.size());
   state_->height = model.frame.height;
   state_->classes = model.alphabet.class_count();
@@ -154,25 +270,12 @@ std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) c
   width = (width + kWidthStep - 1) / kWidthStep * kWidthStep;
   const int lines = static_cast<int>(strips.size());
   const auto prepared = state_->prepare(lines, width);
-  std::vector<float> front(prepared->largest), back(prepared->largest);
-  std::vector<uint8_t> scratch(prepared->scratch + 64);
+  std::unique_ptr<Buffers> buffers = state_->take_buffers(*prepared);
   const size_t strip_size = static_cast<size_t>(state_->height) * static_cast<size_t>(width);
-  for (size_t i = 0; i < strips.size(); ++i) feed(*strips[i], width, front.data() + i * strip_size);
-  dnnl::stream stream(cpu());
-  for (size_t i = 0; i < prepared->steps.size(); ++i) {
-    const Step& step = prepared->steps[i];
-    step.run.execute(
-        stream, {{DNNL_ARG_SRC, memory(channels_last(step.in), cpu(), front.data())},
-                 {DNNL_ARG_WEIGHTS, step.weight},
-                 {DNNL_ARG_BIAS, step.bias},
-                 {DNNL_ARG_SCRATCHPAD, memory(step.plan.scratchpad_desc(), cpu(), scratch.data())},
-                 {DNNL_ARG_DST, memory(channels_last(step.out), cpu(), back.data())}});
-    stream.wait();
-    // Not a post-operation of oneDNN: a sum after the ReLU falls back to its reference code on
-    // processors without AVX-512, a hundred times slower.
-    if (state_->layers[i].shape.residual) add(front.data(), step.in.count(), back.data());
-    front.swap(back);
-  }
+  for (size_t i = 0; i < strips.size(); ++i)
+    feed(*strips[i], width, buffers->front.data() + i * strip_size);
+  for (size_t i = 0; i < prepared->steps.size(); ++i)
+    state_->execute(i, prepared->steps[i], *buffers);
   const int frames = prepared->steps.back().out.w;
   std::vector<FrameScores> readings(strips.size());
   for (size_t i = 0; i < strips.size(); ++i) {
@@ -183,11 +286,13 @@ std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) c
                                    static_cast<size_t>(reading.classes));
     for (int f = 0; f < reading.frames; ++f) {
       const size_t row = i * static_cast<size_t>(frames) + static_cast<size_t>(f);
-      log_softmax(front.data() + row * static_cast<size_t>(reading.classes), reading.classes,
+      log_softmax(buffers->front.data() + row * static_cast<size_t>(reading.classes),
+                  reading.classes,
                   reading.log_probability.data() +
                       static_cast<size_t>(f) * static_cast<size_t>(reading.classes));
     }
   }
+  state_->give_back(std::move(buffers));
   return readings;
 }
 

@@ -19,9 +19,16 @@ struct FrameScores {
   }
 };
 
+enum class Arithmetic {
+  kFloat,     // 32-bit floating point throughout
+  kEightBit,  // all layers but the first in bytes (see quantise.h)
+};
+// Bytes where the processor has instructions for them.
+Arithmetic arithmetic_of_processor();
+
 class Network {
  public:
-  explicit Network(const Model& model);
+  explicit Network(const Model& model, Arithmetic arithmetic = arithmetic_of_processor());
   ~Network();
   Network(const Network&) = delete;
   Network& operator=(const Network&) = delete;

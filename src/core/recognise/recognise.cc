@@ -82,8 +82,8 @@ struct Recogniser::State {
   Model model;
   Network network;
   Languages languages;
-  State(const std::string& model_path, const std::string& languages_folder)
-      : model(read_model(model_path)), network(model), languages(languages_folder) {}
+  State(const std::string& model_path, const std::string& languages_folder, Arithmetic arithmetic)
+      : model(read_model(model_path)), network(model, arithmetic), languages(languages_folder) {}
 
   std::vector<Reading> read(const Gray& gray, const std::vector<LineTask>& tasks) const {
     std::vector<Reading> readings(tasks.size());
@@ -150,8 +150,9 @@ struct Recogniser::State {
   }
 };
 
-Recogniser::Recogniser(const std::string& model_path, const std::string& languages_folder)
-    : state_(std::make_unique<State>(model_path, languages_folder)) {}
+Recogniser::Recogniser(const std::string& model_path, const std::string& languages_folder,
+                       Arithmetic arithmetic)
+    : state_(std::make_unique<State>(model_path, languages_folder, arithmetic)) {}
 Recogniser::~Recogniser() = default;
 
 const Languages& Recogniser::languages() const {
@@ -242,6 +243,7 @@ void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray,
     state_->write(again[i], page_to_gray, *tasks[i].line);
   }
   settle_primes(page);
+  if (settings.modern_s) modernise_s(page);
 }
 
 }  // namespace burnisher::recognise

@@ -16,6 +16,7 @@ struct RecogniseSettings {
   double second_look = 0.9;
   bool spelling = true;                // languages' spelling helps with doubtful letters
   std::vector<std::string> languages;  // that occur; empty: any that is known
+  bool modern_s = false;               // a long s is written as s
   SpellingSettings spelling_settings;
 };
 
@@ -23,7 +24,8 @@ struct RecogniseSettings {
 class Recogniser {
  public:
   // `languages_folder`: language models; "": none. Throws InputError/FormatError.
-  explicit Recogniser(const std::string& model_path, const std::string& languages_folder = "");
+  explicit Recogniser(const std::string& model_path, const std::string& languages_folder = "",
+                      Arithmetic arithmetic = arithmetic_of_processor());
   ~Recogniser();
 
   const Languages& languages() const;
@@ -41,8 +43,9 @@ class Recogniser {
   void read_round(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
                   Page& page) const;
 
-  // Reads lines with letters that the page does not use again without those letters, and makes
-  // look-alike signs of one kind (see habits.h). To be called when all lines are read.
+  // Reads lines with letters that the page does not use again without those letters, makes
+  // look-alike signs of one kind (see habits.h), and long s modern if that is wanted. To be called
+  // when all lines are read.
   void settle(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
               Page& page) const;
 

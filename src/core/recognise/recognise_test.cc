@@ -167,7 +167,7 @@ std::vector<float> reference_scores(const Model& model, const Gray& strip) {
 
 TEST(Network, AgreesWithThePlainArithmetic) {
   const Model model = tiny_model(2);
-  const Network network(model);
+  const Network network(model, Arithmetic::kFloat);
   const Gray strip = noise_strip(50, 16, 3);
   const FrameScores read = network.read({&strip})[0];
   const auto expected = reference_scores(model, strip);
@@ -184,9 +184,26 @@ TEST(Network, AgreesWithThePlainArithmetic) {
   }
 }
 
+TEST(Network, InBytesIsNearlyWhatItIsInFloatingPoint) {
+  const Model model = tiny_model(2);
+  const Network exact(model, Arithmetic::kFloat), bytes(model, Arithmetic::kEightBit);
+  const Gray strip = noise_strip(180, 16, 3), other = noise_strip(170, 16, 8);
+  const FrameScores a = exact.read({&strip})[0], b = bytes.read({&strip})[0];
+  double off = 0, spread = 0;
+  for (size_t i = 0; i < a.log_probability.size(); ++i) {
+    off += std::fabs(a.log_probability[i] - b.log_probability[i]);
+    spread += std::fabs(a.log_probability[i]);
+  }
+  EXPECT_GT(off, 0);  // it is another way of counting
+  EXPECT_LT(off, 0.05 * spread);
+  // Each line has a scale of its own: what it is read with does not matter.
+  const FrameScores c = bytes.read({&strip, &other})[0];
+  EXPECT_EQ(b.log_probability, c.log_probability);
+}
+
 TEST(Network, ReadsTheSameFromManyThreadsAndInAnyBatch) {
   const Model model = tiny_model(4);
-  const Network network(model);
+  const Network network(model, Arithmetic::kFloat);
   std::vector<Gray> strips;
   for (int i = 0; i < 24; ++i)
     strips.push_back(noise_strip(40 + 9 * i, 16, static_cast<uint64_t>(i)));

@@ -61,7 +61,8 @@ class Runner {
     check();
     open_inputs();
     keep_names_apart();
-    const recognise::Recogniser recogniser(settings_.model, settings_.languages_folder);
+    const recognise::Recogniser recogniser(settings_.model, settings_.languages_folder,
+                                           settings_.arithmetic);
     recogniser_ = &recogniser;
     if (!joined()) fs::create_directories(settings_.output_folder);
     if (joined() && !sources_.empty()) open_documents(stem_of(settings_.outputs.front()));

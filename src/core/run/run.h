@@ -31,6 +31,7 @@ struct RunSettings {
   bool overwrite = false;
   std::string model;
   std::string languages_folder;  // language models; empty: none
+  recognise::Arithmetic arithmetic = recognise::arithmetic_of_processor();
   std::vector<std::string> languages;  // BCP 47
   Positions positions = Positions::kPage;
   std::string steps_folder;  // every stage's picture goes here; empty: nowhere

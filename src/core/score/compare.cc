@@ -164,17 +164,22 @@ void Comparison::add(const Comparison& more) {
   }
 }
 
+std::vector<Confusion> aligned(const std::string& read, const std::string& truth) {
+  const Text a = decode_utf8(joined(words_of(compose(truth)))),
+             b = decode_utf8(joined(words_of(compose(read))));
+  std::vector<Confusion> pairs;
+  align({a.data(), a.data() + a.size()}, {b.data(), b.data() + b.size()}, pairs);
+  return pairs;
+}
+
 Comparison compare(const std::string& read, const std::string& truth) {
   const std::vector<std::string> read_words = words_of(compose(read)),
                                  true_words = words_of(compose(truth));
-  const Text a = decode_utf8(joined(true_words)), b = decode_utf8(joined(read_words));
-  std::vector<Confusion> pairs;
-  align({a.data(), a.data() + a.size()}, {b.data(), b.data() + b.size()}, pairs);
   Comparison result;
-  result.characters = static_cast<int>(a.size());
-  for (const Confusion& pair : pairs) {
+  for (const Confusion& pair : aligned(read, truth)) {
     const bool wrong = pair.truth != pair.read;
     if (pair.truth != 0) {
+      ++result.characters;
       auto& klass = result.classes[class_of(pair.truth)];
       ++klass.characters;
       klass.errors += wrong;

@@ -37,6 +37,10 @@ struct Comparison {
   void add(const Comparison& more);
 };
 
+// The cheapest alignment of the two texts, in order: pairs of equal characters, too. White space is
+// as in `compare`, composed likewise.
+std::vector<Confusion> aligned(const std::string& read, const std::string& truth);
+
 Comparison compare(const std::string& read, const std::string& truth);
 
 }  // namespace burnisher::score

@@ -34,7 +34,7 @@ bool fits(const TrainingLine& line) {
 }
 
 std::vector<std::string> readings_of(const Model& model, const std::vector<Gray>& strips) {
-  const recognise::Network network(model);
+  const recognise::Network network(model, recognise::Arithmetic::kFloat);
   std::vector<std::string> texts(strips.size());
   const int batches = (static_cast<int>(strips.size()) + kBatch - 1) / kBatch;
   parallel_each(batches, [&](int b) {

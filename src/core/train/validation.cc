@@ -16,7 +16,7 @@ constexpr int kBatch = 8;
 }  // namespace
 
 double character_error_rate(const recognise::Model& model, const std::vector<TrainingLine>& lines) {
-  const recognise::Network network(model);
+  const recognise::Network network(model, recognise::Arithmetic::kFloat);
   std::vector<size_t> order(lines.size());
   std::iota(order.begin(), order.end(), size_t{0});
   std::sort(order.begin(), order.end(),
