@@ -15,12 +15,22 @@ struct RunOptions {
   run::RunSettings settings;
   std::vector<std::string> stencils;
   ReadingOptions reading;
+  LexiconOptions lexicon;
+  std::unique_ptr<correct::Lexicon> open_lexicon;
+  std::string repair = "safe", hold;
   std::string kinds, positions = "page", turn = "auto";
   bool json = false;
 };
 
 std::string where(const run::PageReport& page) {
   return page.number > 1 ? fmt::format("{}, page {}", page.file, page.number) : page.file;
+}
+
+nlohmann::json changes_json(const std::vector<correct::Change>& changes) {
+  nlohmann::json list = nlohmann::json::array();
+  for (const correct::Change& c : changes)
+    list.push_back({{"before", c.before}, {"after", c.after}, {"line", c.line}});
+  return list;
 }
 
 nlohmann::json json_of(const run::RunReport& report) {
@@ -33,6 +43,9 @@ nlohmann::json json_of(const run::RunReport& report) {
                      {"blank", p.blank},
                      {"languages", p.languages},
                      {"words", p.words},
+                     {"suspects", p.suspects},
+                     {"repairs", changes_json(p.changes)},
+                     {"held", p.held},
                      {"confidence", p.confidence},
                      {"printed_number", p.printed_number},
                      {"dpi", p.dpi},
@@ -46,15 +59,18 @@ nlohmann::json json_of(const run::RunReport& report) {
   }
   return {{"pages", pages},
           {"written", report.written},
+          {"waiting", report.waiting},
           {"problems", report.problems},
           {"seconds", report.seconds}};
 }
 
 void print_summary(const run::RunReport& report, Console& console) {
-  int failed = 0, blank = 0, look = 0;
+  int failed = 0, blank = 0, look = 0, suspects = 0, repairs = 0;
   for (const run::PageReport& p : report.pages) {
     failed += p.failed;
     blank += p.blank;
+    suspects += p.suspects;
+    repairs += static_cast<int>(p.changes.size());
     look += !p.failed && !p.look.empty();
   }
   console.say(fmt::format("{} {} in {:.1f} s{}{}{}", report.pages.size(),
@@ -62,8 +78,14 @@ void print_summary(const run::RunReport& report, Console& console) {
                           blank ? fmt::format(", {} blank", blank) : "",
                           look ? fmt::format(", {} to look at", look) : "",
                           failed ? fmt::format(", {} failed", failed) : ""));
+  if (suspects + repairs > 0)
+    console.say(fmt::format("{} suspect {}, {} mended", suspects, suspects == 1 ? "word" : "words",
+                            repairs));
   for (const std::string& path : report.written) console.say("written: " + path);
+  for (const std::string& path : report.waiting) console.point_out("waits for a person: " + path);
   for (const run::PageReport& p : report.pages) {
+    for (const std::string& reason : p.held)
+      console.point_out(fmt::format("held because of {}: {}", where(p), reason));
     for (const std::string& reason : p.look) {
       if (p.failed)
         console.warn(reason);
@@ -84,6 +106,13 @@ int run_all(RunOptions& options, Context& context) {
   if (!s.recognise.spelling) s.languages.clear();
   s.languages_folder = shipped_languages();
   s.recognise.modern_s = options.reading.modern_s();
+  options.lexicon.languages = options.reading.languages;
+  options.open_lexicon = options.lexicon.open();
+  s.lexicon = options.open_lexicon.get();
+  s.habits = correct::read_habits(shipped_habits());
+  s.correct.repair = repair_named(options.repair);
+  if (s.recognise.spelling) s.correct.languages = s.recognise.languages;
+  s.hold = run::hold_rules(options.hold);
   s.arithmetic = options.reading.arithmetic_wanted();
   s.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
   s.upright.try_turns = options.turn == "auto";
@@ -150,6 +179,23 @@ void add_run(CLI::App& app, Context& context) {
           "turn every page counter-clockwise by 0, 90, 180 or 270 degrees; auto: see by reading")
       ->check(CLI::IsMember({"auto", "0", "90", "180", "270"}))
       ->capture_default_str();
+  command
+      ->add_option("--words", options->lexicon.lists,
+                   "lists of right words, one word a line; the user's own list (see `burnisher "
+                   "lexicon`) always counts")
+      ->type_name("FILE")
+      ->take_all();
+  add_repair(*command, options->repair);
+  command
+      ->add_option("--hold-if", options->hold,
+                   "documents that wait for a person, as in suspects>2%,unsure>5%,no-text,"
+                   "wrong-language; with --out-dir they go into its folder 'waiting'")
+      ->type_name("RULES");
+  command
+      ->add_option("--job", s.job_folder,
+                   "keep PAGE XML and picture of every page in this folder, for proof, amend, "
+                   "correct and export; decisions.tsv there is applied again")
+      ->type_name("DIR");
   add_recipe(*command);
   add_cleaning(*command, s.clean);
   add_layout(*command, s.segment);

@@ -10,6 +10,7 @@
 #include "cli/commands.h"
 #include "report/training_report.h"
 #include "run/transcriptions.h"
+#include "train/habit_trainer.h"
 #include "train/language_trainer.h"
 #include "train/rounds.h"
 #include "train/run_files.h"
@@ -24,7 +25,7 @@ struct TrainOptions {
   train::TrainSettings rendered;
   train::RoundSettings rounds;
   train::LanguageSettings language;
-  std::string transcribed, validate = "10%", from, language_model;
+  std::string transcribed, validate = "10%", from, language_model, suspects, model;
   double rate = 0;  // 0: what suits the way of training
   ScanLimits limits;
 };
@@ -127,6 +128,27 @@ int train_language(TrainOptions& o, Context& context) {
   return kAllDone;
 }
 
+int train_suspects(TrainOptions& o, Context& context) {
+  const std::string path = model_to_use(o.model);
+  const recognise::Recogniser recogniser(path, shipped_languages());
+  const correct::Lexicon lexicon(dictionary_folders());
+  train::HabitSettings s;
+  s.faces = o.rendered.faces;
+  s.texts = o.rendered.texts;
+  s.language = o.language.tag;
+  s.lines = static_cast<int>(o.rendered.lines);
+  s.seed = o.rendered.seed;
+  const train::HabitReport report =
+      train::learn_habits(s, recognise::read_model(path), recogniser, lexicon, context.console);
+  write_file(o.suspects, correct::write_habits(report.habits));
+  context.console.say(fmt::format(
+      "written: {} ({} of {} words were wrong; {} misreadings; of words kept back {:.0f} % of the "
+      "wrong ones are suspects, and {:.0f} % of the suspects are wrong)",
+      o.suspects, report.wrong, report.words, report.habits.misreadings.size(), 100 * report.recall,
+      100 * report.precision));
+  return kAllDone;
+}
+
 int train_as_asked(TrainOptions& o, Context& context) {
   const auto need = [](const std::string& value, const char* option, const char* why) {
     if (value.empty()) throw SettingsError(fmt::format("{} is missing: {}", option, why));
@@ -135,6 +157,12 @@ int train_as_asked(TrainOptions& o, Context& context) {
     need(o.rendered.texts, "--texts", "the folder with LANG.running.txt and LANG.words.txt");
     need(o.language.tag, "--lang", "the language of the model, as in de");
     return train_language(o, context);
+  }
+  if (!o.suspects.empty()) {
+    need(o.rendered.faces, "--faces", "the table of font files");
+    need(o.rendered.texts, "--texts", "the folder with LANG.running.txt");
+    need(o.language.tag, "--lang", "the language of the texts, as in en");
+    return train_suspects(o, context);
   }
   need(o.rendered.run_folder, "--run-dir", "the folder for model, log and curve");
   if (!o.transcribed.empty()) return train_transcribed(o, context);
@@ -185,7 +213,15 @@ void add_train(CLI::App& app, Context& context) {
       ->add_option("--language-model", o->language_model,
                    "learn a language's spelling from --texts instead, into this file")
       ->type_name("FILE");
-  command->add_option("--lang", o->language.tag, "with --language-model: the language, as in de")
+  command
+      ->add_option("--suspects", o->suspects,
+                   "learn from --lines rendered lines what the model mixes up and what wrong words "
+                   "look like, into this file")
+      ->type_name("FILE");
+  add_model(*command, o->model);
+  command
+      ->add_option("--lang", o->language.tag,
+                   "with --language-model and --suspects: the language, as in de")
       ->type_name("TAG");
   command->add_option("--lines", s->lines, "lines to train on, in all")
       ->capture_default_str()
@@ -234,12 +270,15 @@ void add_train(CLI::App& app, Context& context) {
         {"--faces", "--texts", "--lines", "--go-on", "--validate-every", "--validation-lines",
          "--stem", "--context", "--dilations", "--longest-line", "--warm-up"});
   group("A language's spelling", {"--language-model", "--lang"});
+  group("Which words are suspects", {"--suspects", "--model"});
   command->footer(
       "Examples:\n  burnisher train --transcribed pages --run-dir training/runs/log-books\n"
       "  scripts/setup --training && scripts/training-corpus\n"
       "  burnisher train --faces training/corpus/fonts.tsv --texts training/corpus/text --run-dir "
       "training/runs/mine\n"
-      "  burnisher train --language-model de.glyphs --lang de --texts training/corpus/text");
+      "  burnisher train --language-model de.glyphs --lang de --texts training/corpus/text\n"
+      "  burnisher train --suspects latin.habits.json --lang en --lines 4000 --faces "
+      "training/corpus/fonts.tsv --texts training/corpus/text");
   command->callback(
       [o, &context] { context.action = [o, &context] { return train_as_asked(*o, context); }; });
 }

@@ -4,12 +4,15 @@
 
 #include <CLI/CLI.hpp>
 
+#include <filesystem>
 #include <functional>
+#include <memory>
 #include <string>
 #include <vector>
 
 #include "clean/clean.h"
 #include "cli/console.h"
+#include "correct/correct.h"
 #include "layout/segment.h"
 #include "page/block_kind.h"
 #include "page/scan.h"
@@ -31,6 +34,10 @@ void add_clean(CLI::App& app, Context& context);
 void add_segment(CLI::App& app, Context& context);
 void add_stencil(CLI::App& app, Context& context);
 void add_recognise(CLI::App& app, Context& context);
+void add_correct(CLI::App& app, Context& context);
+void add_proof(CLI::App& app, Context& context);
+void add_amend(CLI::App& app, Context& context);
+void add_lexicon(CLI::App& app, Context& context);
 void add_export(CLI::App& app, Context& context);
 void add_score(CLI::App& app, Context& context);
 void add_train(CLI::App& app, Context& context);
@@ -51,6 +58,32 @@ std::string model_to_use(const std::string& given);
 
 // Splits "en,de" at the commas.
 std::vector<std::string> split(const std::string& list);
+
+// Where spelling dictionaries are installed.
+std::vector<std::string> dictionary_folders();
+// What the recogniser is known to mix up, beside the shipped model. Throws SettingsError.
+std::string shipped_habits();
+// The user's own list of right words.
+std::string user_word_list();
+// The lexicon a command looks words up in: --words, --lang.
+struct LexiconOptions {
+  std::vector<std::string> lists;
+  std::string languages;
+  std::unique_ptr<correct::Lexicon> open() const;
+};
+void add_lexicon_options(CLI::App& command, LexiconOptions& options);
+std::string missing_dictionary(const std::string& language);
+void add_repair(CLI::App& command, std::string& repair);
+correct::Repair repair_named(const std::string& name);
+
+// Where files that were read go when they are changed: --out-dir, --overwrite.
+struct ResultPlace {
+  std::string folder;
+  bool overwrite = false;
+  void add(CLI::App& command);
+  void check() const;  // throws SettingsError when nothing says where
+  void write(const std::string& path, const std::string& bytes) const;
+};
 
 // Where the language models lie that came with the program; "" when it has none beside it.
 std::string shipped_languages();

@@ -29,6 +29,7 @@ int main(int argc, char** argv) {
   cli::add_segment(app, context);
   cli::add_stencil(app, context);
   cli::add_recognise(app, context);
+  cli::add_correct(app, context);
   cli::add_export(app, context);
   cli::add_score(app, context);
   cli::add_train(app, context);

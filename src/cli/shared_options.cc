@@ -2,8 +2,10 @@
 
 #include <algorithm>
 #include <atomic>
+#include <cstdlib>
 #include <filesystem>
 #include <regex>
+#include <sstream>
 
 #include "base/error.h"
 #include "base/parallel.h"
@@ -15,6 +17,7 @@ namespace {
 namespace fs = std::filesystem;
 
 const char* const kModelName = "latin.safetensors";
+const char* const kHabitsName = "latin.habits.json";
 
 const char* const kNoLanguage = "none";
 
@@ -157,6 +160,36 @@ std::string model_to_use(const std::string& given) {
                         " was not found beside the program; name one with --model");
   }
   return path;
+}
+
+std::vector<std::string> dictionary_folders() {
+  std::vector<std::string> folders;
+  if (const char* own = std::getenv("DICPATH")) {
+    std::istringstream list(own);
+    for (std::string folder; std::getline(list, folder, ':');) folders.push_back(folder);
+  }
+  folders.push_back("/usr/local/share/hunspell");
+  folders.push_back("/usr/share/hunspell");
+  return folders;
+}
+
+std::string shipped_habits() {
+  const fs::path model = shipped_model();
+  const fs::path file = model.parent_path() / kHabitsName;
+  if (model.empty() || !fs::exists(file)) {
+    throw SettingsError(std::string(kHabitsName) +
+                        " was not found beside the model; `burnisher train --suspects` makes it");
+  }
+  return file;
+}
+
+std::string user_word_list() {
+  const char* settings = std::getenv("XDG_CONFIG_HOME");
+  const char* home = std::getenv("HOME");
+  const fs::path folder = settings != nullptr ? fs::path(settings)
+                          : home != nullptr   ? fs::path(home) / ".config"
+                                              : fs::path(".");
+  return folder / "burnisher" / "words.txt";
 }
 
 std::string shipped_languages() {

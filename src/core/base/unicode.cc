@@ -2,6 +2,7 @@
 
 #include <unicode/normalizer2.h>
 #include <unicode/uchar.h>
+#include <unicode/ucnv.h>
 #include <unicode/unistr.h>
 #include <unicode/utf8.h>
 
@@ -41,6 +42,22 @@ std::string compose(const std::string& text) {
   const icu::UnicodeString composed = nfc->normalize(icu::UnicodeString::fromUTF8(text), status);
   std::string result;
   return U_FAILURE(status) ? text : composed.toUTF8String(result);
+}
+
+std::vector<char32_t> table_of_encoding(const std::string& name) {
+  UErrorCode status = U_ZERO_ERROR;
+  UConverter* converter = ucnv_open(name.c_str(), &status);
+  if (U_FAILURE(status)) return {};
+  std::vector<char32_t> table;
+  for (int byte = 0; byte < 256; ++byte) {
+    const char bytes[] = {static_cast<char>(byte), 0};
+    const char* from = bytes;
+    status = U_ZERO_ERROR;
+    table.push_back(static_cast<char32_t>(ucnv_getNextUChar(converter, &from, bytes + 1, &status)));
+    if (U_FAILURE(status)) table.back() = U'\uFFFD';
+  }
+  ucnv_close(converter);
+  return table;
 }
 
 bool is_letter(char32_t character) {

@@ -15,6 +15,9 @@ std::string encode_utf8(const std::vector<char32_t>& characters);
 // Canonical composition (NFC), the form of all text Burnisher writes.
 std::string compose(const std::string& text);
 
+// The characters of an 8-bit encoding by byte, as in ISO8859-2; empty for names not known.
+std::vector<char32_t> table_of_encoding(const std::string& name);
+
 bool is_letter(char32_t character);
 bool is_digit(char32_t character);
 bool is_upper(char32_t character);

@@ -50,6 +50,13 @@ void add_line(pugi::xml_node block_node, const Line& line, const Frame& frame,
     add_box(string, box);
     string.append_attribute("CONTENT") = word.text.c_str();
     string.append_attribute("WC") = fmt::format("{:.3f}", word.confidence).c_str();
+    // The schema's word for: corrected by hand, or looked at and found right.
+    if (word.corrected == CorrectedBy::kPerson) string.append_attribute("CS") = true;
+    if (word.corrected != CorrectedBy::kNobody && word.before != word.text) {
+      auto before = string.append_child("ALTERNATIVE");
+      before.append_attribute("PURPOSE") = "as read";
+      before.text() = word.before.c_str();
+    }
   }
 }
 

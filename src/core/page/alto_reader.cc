@@ -48,6 +48,14 @@ Line line_of(const pugi::xml_node& node) {
                             box_of(child),
                             child.attribute("WC").as_double(1),
                             {}});
+      Word& word = line.words.back();
+      word.before = compose(child.child("ALTERNATIVE").text().get());
+      if (child.attribute("CS").as_bool()) {
+        word.corrected = CorrectedBy::kPerson;
+        if (word.before.empty()) word.before = word.text;
+      } else if (!word.before.empty()) {
+        word.corrected = CorrectedBy::kRepair;
+      }
     }
   }
   return line;

@@ -30,6 +30,21 @@ struct Glyph {
   double confidence = 0;  // 0-1
 };
 
+// Another way to read a word.
+struct OtherReading {
+  std::string text;
+  double share = 0;  // 0-1: of what was seen, how much speaks for it
+};
+
+// Why a word is a suspect; several reasons may hold.
+enum Reason : unsigned {
+  kUnsure = 1,   // its letters were not clearly seen
+  kUnknown = 2,  // not in the lexicon
+  kOdd = 4,      // a mixture no word is made of, as in l9O5
+};
+
+enum class CorrectedBy { kNobody, kRepair, kPerson };
+
 struct Word {
   std::string text;  // UTF-8, NFC
   Box box;           // the ink
@@ -38,6 +53,11 @@ struct Word {
   // How clearly its least clear letter was seen, before any language was asked. 0-1; kept in
   // memory only.
   double clarity = 0;
+  std::vector<OtherReading> readings = {};  // likeliest first; none where all is clear
+  double doubt = 0;                         // how likely it is wrong; 0 until it was looked at
+  unsigned reasons = 0;                     // of Reason; 0: no suspect
+  CorrectedBy corrected = CorrectedBy::kNobody;
+  std::string before = {};  // what stood there, when it was corrected; may be equal: confirmed
 };
 
 struct Line {

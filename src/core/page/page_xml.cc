@@ -18,6 +18,9 @@
 namespace burnisher {
 namespace {
 
+constexpr std::pair<Reason, const char*> kReasonNames[] = {
+    {kUnsure, "unsure"}, {kUnknown, "unknown"}, {kOdd, "odd"}};
+
 const char* const kNamespace = "http://schema.primaresearch.org/PAGE/gts/pagecontent/2019-07-15";
 
 std::string points_text(const std::vector<Point>& points) {
@@ -43,15 +46,62 @@ void add_coords(pugi::xml_node node, const std::vector<Point>& points) {
   node.append_child("Coords").append_attribute("points") = points_text(points).c_str();
 }
 
-void add_text(pugi::xml_node node, const std::string& text, double confidence) {
+pugi::xml_node add_text(pugi::xml_node node, const std::string& text, double confidence) {
   auto equiv = node.append_child("TextEquiv");
   equiv.append_attribute("conf") = fmt::format("{:.3f}", std::clamp(confidence, 0.0, 1.0)).c_str();
   equiv.append_child("Unicode").text() = text.c_str();
+  return equiv;
+}
+
+// Text within `custom`, where ; { } have a meaning.
+std::string custom_text(const std::string& text) {
+  std::string out;
+  for (const char c : text) {
+    if (std::strchr("%;{}", c) != nullptr)
+      out += fmt::format("%{:02X}", static_cast<unsigned>(static_cast<unsigned char>(c)));
+    else
+      out += c;
+  }
+  return out;
+}
+
+std::string text_of_custom(const std::string& custom) {
+  std::string text;
+  for (size_t i = 0; i < custom.size(); ++i) {
+    if (custom[i] == '%' && i + 2 < custom.size()) {
+      text += static_cast<char>(std::strtol(custom.substr(i + 1, 2).c_str(), nullptr, 16));
+      i += 2;
+    } else {
+      text += custom[i];
+    }
+  }
+  return text;
+}
+
+// What correcting found out: "suspect {doubt:0.61; reason:unsure,unknown;} corrected {by:person;
+// before:lainp;}".
+std::string verdict_of(const Word& word) {
+  std::string custom;
+  if (word.doubt > 0) {
+    std::string reasons;
+    for (const auto& [reason, name] : kReasonNames) {
+      if (word.reasons & reason) reasons += (reasons.empty() ? "" : ",") + std::string(name);
+    }
+    custom = fmt::format("suspect {{doubt:{:.3f}; reason:{};}}", word.doubt, reasons);
+  }
+  if (word.corrected != CorrectedBy::kNobody) {
+    custom += fmt::format("{}corrected {{by:{}; before:{};}}", custom.empty() ? "" : " ",
+                          word.corrected == CorrectedBy::kPerson ? "person" : "repair",
+                          custom_text(word.before));
+  }
+  return custom;
 }
 
 void add_word(pugi::xml_node line_node, const Word& word, const std::string& id) {
   auto node = line_node.append_child("Word");
   node.append_attribute("id") = id.c_str();
+  const std::string verdict = verdict_of(word);
+  if (!verdict.empty()) node.append_attribute("custom") = verdict.c_str();
   add_coords(node, word.box.corners());
   int number = 0;
   for (const Glyph& glyph : word.glyphs) {
@@ -60,14 +110,23 @@ void add_word(pugi::xml_node line_node, const Word& word, const std::string& id)
     add_coords(child, glyph.box.corners());
     add_text(child, encode_utf8(glyph.character), glyph.confidence);
   }
-  add_text(node, word.text, word.confidence);
+  if (word.readings.empty()) {
+    add_text(node, word.text, word.confidence);
+    return;
+  }
+  // The schema's way to give alternatives: the reading proper has index 0.
+  add_text(node, word.text, word.confidence).append_attribute("index") = 0;
+  int index = 0;
+  for (const OtherReading& other : word.readings)
+    add_text(node, other.text, other.share).append_attribute("index") = ++index;
 }
 
 void add_line(pugi::xml_node block_node, const Line& line, const std::string& id) {
   auto node = block_node.append_child("TextLine");
   node.append_attribute("id") = id.c_str();
-  node.append_attribute("custom") =
-      fmt::format("x_height {{value:{:.2f};}}", line.x_height).c_str();
+  std::string custom = fmt::format("x_height {{value:{:.2f};}}", line.x_height);
+  if (!line.language.empty()) custom += fmt::format(" language {{tag:{};}}", line.language);
+  node.append_attribute("custom") = custom.c_str();
   add_coords(node, line.outline.empty() ? line.box.corners() : line.outline);
   node.append_child("Baseline").append_attribute("points") = points_text(line.baseline).c_str();
   int number = 0;
@@ -114,9 +173,9 @@ std::string custom_of(const Page& page) {
   std::string custom = fmt::format(
       "scan {{page:{}; part:{}; width:{}; height:{}; dpi:{:.2f}; a:{:.9g}; b:{:.9g}; c:{:.9g}; "
       "d:{:.9g}; "
-      "e:{:.9g}; f:{:.9g};}}",
+      "e:{:.9g}; f:{:.9g}; file:{};}}",
       page.number, page.part, page.geometry.scan_width, page.geometry.scan_height, page.dpi, m.a,
-      m.b, m.c, m.d, m.e, m.f);
+      m.b, m.c, m.d, m.e, m.f, custom_text(page.file));
   if (const auto& bend = page.geometry.to_scan.bend()) {
     custom += fmt::format(" bend {{step:{:.3g}; columns:{}; rows:{}; down:", bend->step,
                           bend->columns, bend->rows);
@@ -164,9 +223,40 @@ double confidence_of(const pugi::xml_node& node) {
   return node.child("TextEquiv").attribute("conf").as_double(1);
 }
 
+// The text after "name {...key:", up to its semicolon.
+std::string custom_string(const std::string& custom, const std::string& name,
+                          const std::string& key) {
+  const size_t at = custom.find(name + " {");
+  const size_t end = at == std::string::npos ? at : custom.find('}', at);
+  if (end == std::string::npos) return "";
+  const std::string part = custom.substr(at, end - at);
+  const size_t value = part.find(key + ":");
+  if (value == std::string::npos) return "";
+  const size_t from = value + key.size() + 1;
+  return text_of_custom(part.substr(from, part.find(';', from) - from));
+}
+
+void read_verdict(const std::string& custom, Word& word) {
+  word.doubt = custom_value(custom.c_str(), "suspect {", "doubt", 0);
+  const std::string reasons = custom_string(custom, "suspect", "reason");
+  for (const auto& [reason, name] : kReasonNames) {
+    if (reasons.find(name) != std::string::npos) word.reasons |= reason;
+  }
+  const std::string by = custom_string(custom, "corrected", "by");
+  if (by == "person") word.corrected = CorrectedBy::kPerson;
+  if (by == "repair") word.corrected = CorrectedBy::kRepair;
+  word.before = custom_string(custom, "corrected", "before");
+}
+
 Word read_word(const pugi::xml_node& node) {
   Word word;
   word.text = compose(node.child("TextEquiv").child("Unicode").text().get());
+  for (const auto& child : node.children("TextEquiv")) {
+    if (child.attribute("index").as_int() > 0)
+      word.readings.push_back(
+          {compose(child.child("Unicode").text().get()), child.attribute("conf").as_double()});
+  }
+  read_verdict(node.attribute("custom").value(), word);
   word.box = bounds(points_of(node.child("Coords").attribute("points").value()));
   word.confidence = confidence_of(node);
   for (const auto& child : node.children("Glyph")) {
@@ -210,6 +300,7 @@ Line read_line(const pugi::xml_node& node) {
   }
   line.x_height = custom_value(node.attribute("custom").value(), "x_height", "value", 0);
   if (line.x_height <= 0) line.x_height = 0.45 * height;
+  line.language = custom_string(node.attribute("custom").value(), "language", "tag");
   for (const auto& child : node.children("Word")) line.words.push_back(read_word(child));
   line.confidence = confidence_of(node);
   const std::string text = node.child("TextEquiv").child("Unicode").text().get();
@@ -339,7 +430,8 @@ PageXml read_page_xml(const std::string& bytes, const std::string& path) {
   page.geometry.scan_width = page.width;
   page.geometry.scan_height = page.height;
   read_geometry(node.attribute("custom").value(), page);
-  page.file = read.image_name;
+  page.file = custom_string(node.attribute("custom").value(), "scan", " file");
+  if (page.file.empty()) page.file = read.image_name;
   for (const auto& region : ordered_regions(node)) {
     Block block;
     block.kind = kind_of_region(region.name(), region.attribute("type").value());

@@ -8,6 +8,7 @@
 #include "base/unicode.h"
 #include "recognise/decode.h"
 #include "recognise/habits.h"
+#include "recognise/readings.h"
 #include "recognise/words.h"
 
 namespace burnisher::recognise {
@@ -18,7 +19,8 @@ constexpr double kMargin = 0.6;  // x-heights of strip beyond the line's ends
 constexpr double kOtherSizes[] = {0.84, 1.2};
 constexpr int kBatchPixels = 6400;  // strip width read in one go
 constexpr int kLongestStrip = 6000;
-constexpr double kCertain = 0.97;   // of a character: no language needs to be asked
+constexpr double kCertain = 0.97;  // of a character: no language needs to be asked
+constexpr size_t kMostReadings = 12;
 constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's habits
 constexpr double kWorthIt = 0.02;   // gain in confidence that another size must bring
 
@@ -141,11 +143,30 @@ struct Recogniser::State {
     });
   }
 
+  // Doubtful words are given what else they may be.
+  void add_readings(const Reading& reading, Line& line) const {
+    const auto& characters = reading.characters;
+    size_t at = 0;  // in the characters
+    for (Word& word : line.words) {
+      while (characters[at].character == U' ') ++at;
+      const size_t end = at + word.glyphs.size();
+      if (word.clarity < kCertain) {
+        const int first = at > 0 ? characters[at - 1].peak_frame + 1 : 0;
+        const int last =
+            end < characters.size() ? characters[end].peak_frame : reading.evidence.frames();
+        word.readings = readings_of(reading.evidence, model.alphabet, first, last, kMostReadings);
+      }
+      at = end;
+    }
+  }
+
   void write(const Reading& reading, const PlaneMap& page_to_gray, Line& line) const {
     line.words.clear();
-    if (!reading.strip.empty())
+    if (!reading.strip.empty()) {
       line.words =
           words_of(reading.characters, reading.strip, *reading.map, model.frame, page_to_gray);
+      add_readings(reading, line);
+    }
     line.confidence = reading.confidence;
   }
 };

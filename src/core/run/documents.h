@@ -15,6 +15,7 @@ namespace burnisher::run {
 struct FinishedPage {
   Page page;
   exporting::CodedPicture picture;  // empty unless a PDF is wanted
+  std::string job_picture;          // the file's name; empty unless there is a job
 };
 
 class Document {

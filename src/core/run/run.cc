@@ -11,8 +11,11 @@
 #include <thread>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/parallel.h"
+#include "correct/decisions.h"
 #include "layout/document.h"
+#include "page/page_xml.h"
 #include "run/documents.h"
 #include "run/steps.h"
 
@@ -21,6 +24,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
+const char* const kDecisionsName = "decisions.tsv";
 constexpr size_t kPagesAhead = 2;  // left and right pages have heads of their own
 
 struct KindRow {
@@ -65,6 +69,10 @@ class Runner {
                                            settings_.arithmetic);
     recogniser_ = &recogniser;
     if (!joined()) fs::create_directories(settings_.output_folder);
+    if (!settings_.job_folder.empty()) {
+      fs::create_directories(settings_.job_folder);
+      if (fs::exists(decisions_path())) decisions_ = correct::read_decisions(decisions_path());
+    }
     if (joined() && !sources_.empty()) open_documents(stem_of(settings_.outputs.front()));
     const size_t cores = std::max(1u, std::thread::hardware_concurrency());
     const size_t side_by_side =
@@ -131,7 +139,7 @@ class Runner {
 
   // Two inputs that would be written under one name are a mistake that costs one of them.
   void keep_names_apart() const {
-    if (joined()) return;
+    if (joined() && settings_.job_folder.empty()) return;
     std::map<std::string, std::string> taken;
     for (const Source& source : sources_) {
       const auto [place, fresh] = taken.emplace(stem_of(source.file->path()), source.file->path());
@@ -224,7 +232,9 @@ class Runner {
       }
       numbered_.push_back({where(report), number});
       numbered_reports_.push_back(waiting_.front().report);
+      put_into_job(page);
       settings_.kinds_wanted.apply(page.page);
+      held_ = held_ || !report.held.empty();
       for (auto& [path, document] : documents_) {
         try {
           if (document) document->add(page);
@@ -243,6 +253,21 @@ class Runner {
     numbered_reports_.clear();
   }
 
+  // PAGE XML beside the picture, with what a person decided about the page before.
+  void put_into_job(FinishedPage& page) {
+    if (settings_.job_folder.empty()) return;
+    const correct::Outcome outcome = correct::apply_decisions(
+        decisions_, [](size_t) { return Gray(); }, {&page.page}, decisions_taken_);
+    for (const std::string& problem : outcome.problems) fail(decisions_path() + ", " + problem);
+    const std::string path =
+        (fs::path(settings_.job_folder) / (page_name_of(page.page) + ".xml")).string();
+    write_file(path, write_page_xml(page.page, page.job_picture));
+  }
+
+  std::string decisions_path() const {
+    return (fs::path(settings_.job_folder) / kDecisionsName).string();
+  }
+
   static std::string where(const PageReport& report) {
     return report.number > 1 ? fmt::format("page {} of {}", report.number, report.file)
                              : report.file;
@@ -250,6 +275,7 @@ class Runner {
 
   void open_documents(const std::string& title) {
     documents_.clear();
+    held_ = false;
     std::vector<std::pair<OutputKind, std::string>> wanted;
     for (const std::string& path : settings_.outputs)
       wanted.emplace_back(output_kind_of(path), path);
@@ -268,6 +294,17 @@ class Runner {
     }
   }
 
+  // What waits for a person goes into a folder of its own, so that nobody takes it for finished.
+  void set_waiting(const std::string& path) {
+    if (!joined()) {
+      const fs::path folder = fs::path(settings_.output_folder) / "waiting";
+      fs::create_directories(folder);
+      report_.written.back() = (folder / fs::path(path).filename()).string();
+      fs::rename(path, report_.written.back());
+    }
+    report_.waiting.push_back(report_.written.back());
+  }
+
   // A document without a single good page is not written.
   void close_documents(bool keep) {
     for (auto& [path, document] : documents_) {
@@ -275,6 +312,7 @@ class Runner {
       try {
         document->finish();
         report_.written.push_back(path);
+        if (held_) set_waiting(path);
         const std::string remark = document->remark();
         if (!remark.empty()) progress_.say(path + ": " + remark);
       } catch (const std::exception& cause) {
@@ -293,6 +331,9 @@ class Runner {
   const recognise::Recogniser* recogniser_ = nullptr;
   std::vector<std::pair<std::string, std::unique_ptr<Document>>> documents_;
   bool opened_ = false;
+  bool held_ = false;  // a page of the document being written waits for a person
+  std::vector<correct::Decision> decisions_;
+  std::vector<bool> decisions_taken_;
   int pages_in_documents_ = 0;
   struct Waiting {
     FinishedPage finished;
@@ -334,8 +375,9 @@ bool RunReport::nothing_done() const {
 }
 
 bool RunReport::all_well() const {
-  return problems.empty() && std::all_of(pages.begin(), pages.end(),
-                                         [](const PageReport& p) { return p.look.empty(); });
+  return problems.empty() && waiting.empty() &&
+         std::all_of(pages.begin(), pages.end(),
+                     [](const PageReport& p) { return p.look.empty(); });
 }
 
 RunReport run(const RunSettings& settings, Progress& progress) {

@@ -7,9 +7,11 @@
 
 #include "base/progress.h"
 #include "clean/clean.h"
+#include "correct/correct.h"
 #include "layout/segment.h"
 #include "page/block_kind.h"
 #include "recognise/recognise.h"
+#include "run/hold.h"
 #include "run/upright.h"
 
 namespace burnisher::run {
@@ -44,6 +46,11 @@ struct RunSettings {
   KindChoice kinds_wanted;  // blocks of other kinds are left out of every document
   recognise::RecogniseSettings recognise;
   UprightSettings upright;
+  const correct::Lexicon* lexicon = nullptr;  // null: words are not looked up
+  correct::ReadingHabits habits;
+  correct::CorrectSettings correct;
+  std::vector<HoldRule> hold;  // what makes a document wait for a person
+  std::string job_folder;      // PAGE XML and picture of every page go here; empty: nowhere
 };
 
 struct PageReport {
@@ -60,6 +67,9 @@ struct PageReport {
   bool blank = false;
   std::vector<std::string> languages;  // read in, the commonest first
   int words = 0;
+  int suspects = 0;
+  std::vector<correct::Change> changes;  // repairs
+  std::vector<std::string> held;         // why its document waits for a person
   double confidence = 0;
   std::string printed_number;      // the page number on it; empty: none was found
   std::vector<std::string> notes;  // what was done or assumed
@@ -69,6 +79,7 @@ struct PageReport {
 struct RunReport {
   std::vector<PageReport> pages;
   std::vector<std::string> written;   // files
+  std::vector<std::string> waiting;   // those of them that wait for a person
   std::vector<std::string> problems;  // inputs and outputs that failed as a whole
   double seconds = 0;
 

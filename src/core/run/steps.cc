@@ -10,6 +10,7 @@
 #include "base/files.h"
 #include "export/overlay.h"
 #include "raster/convert.h"
+#include "raster/jpeg.h"
 #include "raster/png.h"
 #include "recognise/noise.h"
 #include "run/checks.h"
@@ -60,6 +61,7 @@ void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::
 
 namespace {
 
+constexpr int kJobQuality = 88;
 constexpr size_t kEnoughToTell = 200;  // bytes of text from which on a language is sure
 
 // What a page reads like when that is none of the languages asked for.
@@ -91,6 +93,20 @@ std::string other_language(const Page& page, const recognise::Languages& languag
   return fits ? "" : found.front();
 }
 
+// The page picture as it is kept in a job: bitonal pages as PNG, others as good JPEGs.
+std::string put_into_job(const Picture& picture, const Page& page, const std::string& folder) {
+  const bool bitonal = std::holds_alternative<Bitonal>(picture);
+  const std::string name = page_name_of(page) + (bitonal ? ".png" : ".jpg");
+  const std::string path = (std::filesystem::path(folder) / name).string();
+  if (bitonal)
+    write_file(path, write_png(picture, page.dpi));
+  else if (const auto* gray = std::get_if<Gray>(&picture))
+    write_file(path, write_jpeg(*gray, kJobQuality));
+  else
+    write_file(path, write_jpeg(std::get<Colour>(picture), kJobQuality));
+  return name;
+}
+
 PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& upright,
                      const recognise::Languages& languages, const RunSettings& settings) {
   const Page& read = cleaned.page;
@@ -116,6 +132,7 @@ PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& uprig
     report.look.push_back(
         fmt::format("reads like '{}', which is none of the languages asked for", other));
   }
+  report.held = reasons_to_hold(settings.hold, read, {cleaned.blank, !other.empty()});
   report.languages = read.languages();
   report.dpi = read.dpi;
   report.skew = cleaned.skew;
@@ -127,6 +144,10 @@ PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& uprig
 }
 
 }  // namespace
+
+std::string page_name_of(const Page& page) {
+  return fmt::format("{}-{:04}{}", stem_of(page.file), page.number, side_suffix(page.part));
+}
 
 std::vector<PageResult> work_on(const ScanFile& file, int page,
                                 const recognise::Recogniser& recogniser, bool picture_wanted,
@@ -148,11 +169,18 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
         recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, read);
         cleaned.blank = recognise::set_blank_aside(read);
       }
+      correct::CorrectReport corrected;
+      if (settings.lexicon != nullptr)
+        corrected = correct::correct({&read}, *settings.lexicon, settings.habits, settings.correct);
       if (keep) keep_steps(scan, cleaned, settings.steps_folder);
       PageResult result;
       if (picture_wanted)
         result.finished.picture = exporting::coded(cleaned.picture, settings.jpeg_quality);
       result.report = report_of(cleaned, upright, recogniser.languages(), settings);
+      result.report.suspects = corrected.suspects;
+      result.report.changes = std::move(corrected.changes);
+      if (!settings.job_folder.empty())
+        result.finished.job_picture = put_into_job(cleaned.picture, read, settings.job_folder);
       result.finished.page = std::move(read);
       results.push_back(std::move(result));
     }

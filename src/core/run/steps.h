@@ -20,6 +20,9 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
                                 const recognise::Recogniser& recogniser, bool picture_wanted,
                                 const RunSettings& settings);
 
+// NAME-0007, NAME-0007-left: what files of this page are called in a job.
+std::string page_name_of(const Page& page);
+
 // FOLDER/NAME-0007-1-scan.png, -2-page.png, -3-bitonal.png, -4-overlay.png.
 void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::string& folder);
 

@@ -170,8 +170,9 @@ void capitalise_words(Text& line) {
 
 }  // namespace
 
-TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held)
-    : alphabet_(alphabet) {
+TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held,
+                       const std::string& prose_of)
+    : alphabet_(alphabet), prose_(!prose_of.empty()) {
   namespace fs = std::filesystem;
   std::map<std::string, Language> found;
   std::vector<fs::path> files;
@@ -182,6 +183,7 @@ TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alp
     if (path.extension() != ".txt") continue;
     const std::string kind = path.stem().extension();
     const std::string tag = path.stem().stem();
+    if (prose_ && tag != prose_of) continue;
     std::ifstream file(path);
     std::vector<std::string> lines;
     for (std::string line; std::getline(file, line);) lines.push_back(line);
@@ -345,7 +347,20 @@ Text TextSource::cleaned(Text line) const {
   return kept;
 }
 
+Text TextSource::prose(int longest, Random& random) const {
+  for (;;) {
+    const double kind = random.uniform();
+    Text line = kind < 0.8    ? running(longest, random)
+                : kind < 0.92 ? figures(longest, random)
+                              : words(longest, random);
+    if (random.chance(0.04)) capitalise(line);
+    line = cleaned(line);
+    if (!line.empty()) return line;
+  }
+}
+
 Text TextSource::draw(int longest, bool damaged, Random& random) const {
+  if (prose_) return prose(longest, random);
   // Random accents can't be made out on worn paper, where what is likely has to help.
   const double rare = damaged ? 0.03 : 0.1;
   for (;;) {

@@ -15,7 +15,9 @@ class TextSource {
  public:
   // Reads every LANG.running.txt and LANG.words.txt of `folder`. The last 7 % of each file are
   // kept for validation: `held` draws from them alone. Throws InputError.
-  TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held);
+  // `prose_of`: only this language, and mostly running text, as printed pages are; "": everything.
+  TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held,
+             const std::string& prose_of = "");
 
   // One line of at most `longest` characters, none of them outside the alphabet, no space at its
   // ends and none doubled.
@@ -29,6 +31,7 @@ class TextSource {
   };
 
   const Language& language(bool with_running, Random& random) const;
+  std::vector<char32_t> prose(int longest, Random& random) const;
   std::vector<char32_t> running(int longest, Random& random) const;
   std::vector<char32_t> words(int longest, Random& random) const;
   std::vector<char32_t> rare_letters(int longest, Random& random) const;
@@ -38,6 +41,7 @@ class TextSource {
   std::vector<char32_t> cleaned(std::vector<char32_t> line) const;
 
   recognise::Alphabet alphabet_;
+  bool prose_ = false;
   std::vector<Language> languages_;
   std::vector<char32_t> rare_;   // non-ASCII letters of the alphabet
   std::vector<char32_t> signs_;  // everything that is neither letter nor digit nor space

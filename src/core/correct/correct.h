@@ -1,0 +1,61 @@
+// The stage `correct`: words that may be wrong are found and ranked, and those that are certainly
+// wrong are mended, on all pages of a document. Nothing else of the pages changes.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "correct/sight.h"
+
+namespace burnisher::correct {
+
+enum class Repair {
+  kOff,
+  kSafe,  // only where reading and lexicon agree on one word
+  kAll,   // wherever the best suggestion is likelier than what was read
+};
+
+struct CorrectSettings {
+  Repair repair = Repair::kSafe;
+  double limit = 0;                    // doubt from which on a word is a suspect; 0: as learnt
+  std::vector<std::string> languages;  // empty: those of the lines
+};
+
+// A correction that was made. `line`: the whole line as it reads now.
+struct Change {
+  std::string file;
+  int page = 1;
+  Box box;
+  std::string before, after, line;
+  std::string reason;  // in words
+};
+
+struct CorrectReport {
+  int words = 0;
+  int suspects = 0, unsure = 0, unknown = 0, odd = 0;
+  std::vector<Change> changes;
+  std::vector<std::string> without_dictionary;  // languages of the text that none is installed for
+};
+
+// Words that a person has settled or that were repaired before stay as they are, so that giving a
+// result back to this function changes nothing; with kOff repairs are taken back. Page numbers and
+// noise are not looked at.
+CorrectReport correct(std::vector<Page*> pages, const Lexicon& lexicon, const ReadingHabits& habits,
+                      const CorrectSettings& settings);
+
+// The suspects of a document again, with the suggestions a person chooses from.
+struct Suspect {
+  size_t page = 0, block = 0, line = 0, word = 0;  // places in `pages` and so on
+  std::vector<std::string> suggestions;
+};
+std::vector<Suspect> suspects_of(const std::vector<Page*>& pages, const Lexicon& lexicon,
+                                 const ReadingHabits& habits, const CorrectSettings& settings,
+                                 size_t most_suggestions);
+
+// What was read stands again where repairs were made.
+void take_back_repairs(Page& page);
+
+// Puts `text` in the place of a word. Several words share its box by their lengths; "" removes it.
+void replace_word(Line& line, size_t word, const std::string& text, CorrectedBy by);
+
+}  // namespace burnisher::correct

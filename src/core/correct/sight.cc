@@ -1,0 +1,126 @@
+#include "correct/sight.h"
+
+#include <algorithm>
+#include <cmath>
+#include <sstream>
+
+#include "base/unicode.h"
+
+namespace burnisher::correct {
+namespace {
+
+constexpr double kLeastShare = 0.001;
+
+double logit(double p) {
+  const double q = std::clamp(p, 0.002, 0.998);
+  return std::log(q / (1 - q));
+}
+
+std::vector<std::string> words_in(const std::string& text) {
+  std::istringstream stream(text);
+  std::vector<std::string> words;
+  for (std::string word; stream >> word;) words.push_back(word);
+  return words;
+}
+
+std::string without_hyphen(const std::string& core) {
+  std::vector<char32_t> text = decode_utf8(core);
+  while (!text.empty() && (text.back() == U'-' || text.back() == U'‐' || text.back() == U'­'))
+    text.pop_back();
+  return encode_utf8(text);
+}
+
+bool known_core(const std::string& core, const Place& place, const Knowledge& knowledge) {
+  return knowledge.lexicon.knows(core, place.languages) || knowledge.document.knows(core);
+}
+
+// A word of one or two pieces that are known, but not as one: a space was missed.
+bool falls_apart(const std::string& core, const Place& place, const Knowledge& knowledge) {
+  const std::vector<char32_t> text = decode_utf8(core);
+  if (text.size() < 5) return false;
+  for (size_t i = 2; i + 2 <= text.size(); ++i) {
+    const std::string left =
+        encode_utf8(std::vector<char32_t>(text.begin(), text.begin() + static_cast<long>(i)));
+    const std::string right =
+        encode_utf8(std::vector<char32_t>(text.begin() + static_cast<long>(i), text.end()));
+    if (known_core(left, place, knowledge) && known_core(right, place, knowledge)) return true;
+  }
+  return false;
+}
+
+}  // namespace
+
+bool known(const std::string& text, const Place& place, const Knowledge& knowledge) {
+  const std::vector<std::string> words = words_in(text);
+  if (words.empty()) return false;
+  for (size_t i = 0; i < words.size(); ++i) {
+    const Form form = form_of(words[i]);
+    if (form.kind == FormKind::kOdd) return knowledge.lexicon.listed(form.core);
+    if (!is_spelled(form.kind)) continue;
+    const bool parted = !place.other_half.empty() && words.size() == 1;
+    if (parted) {
+      const std::string own = without_hyphen(form.core);
+      const std::string first = place.first_half ? own : without_hyphen(place.other_half);
+      const std::string second = place.first_half ? place.other_half : own;
+      if (known_core(first + second, place, knowledge) ||
+          known_core(first + "-" + second, place, knowledge))
+        continue;
+    }
+    if (!known_core(form.core, place, knowledge)) return false;
+  }
+  return true;
+}
+
+Findings findings_of(const Place& place, const Knowledge& knowledge) {
+  const Word& word = *place.word;
+  Findings f;
+  f.form = form_of(word.text);
+  const bool dictionary =
+      std::any_of(place.languages.begin(), place.languages.end(),
+                  [&](const std::string& language) { return knowledge.lexicon.has(language); });
+  f.checkable = dictionary && is_spelled(f.form.kind);
+  f.known = is_spelled(f.form.kind) ? !dictionary || known(word.text, place, knowledge)
+                                    : f.form.kind != FormKind::kOdd;
+  if (f.form.kind == FormKind::kOdd) f.known = knowledge.lexicon.listed(f.form.core);
+  const bool clear = word.readings.empty();
+  if (!clear) f.own_share = 0;
+  for (const OtherReading& reading : word.readings) {
+    if (reading.text == word.text) {
+      f.own_share = reading.share;
+      continue;
+    }
+    // Only what the lexicon can tell apart is a rival; figures are not spelled.
+    const Form other = form_of(reading.text);
+    if (dictionary && (is_spelled(other.kind) || reading.text.find(' ') != std::string::npos) &&
+        known(reading.text, place, knowledge))
+      f.rival_share = std::max(f.rival_share, reading.share);
+  }
+  const std::vector<char32_t> core = decode_utf8(f.form.core);
+  const bool unknown = f.checkable && !f.known;
+  const bool capital = !core.empty() && is_upper(core.front());
+  const bool all_capitals =
+      core.size() > 1 && std::none_of(core.begin(), core.end(),
+                                      [](char32_t c) { return is_letter(c) && !is_upper(c); });
+  const bool figures = std::any_of(core.begin(), core.end(), is_digit);
+  const double length = std::min<double>(12, static_cast<double>(core.size()));
+  f.sight = {
+      1,
+      -logit(word.confidence),
+      clear ? -logit(0.99) : -logit(std::max(f.own_share, kLeastShare)),
+      unknown ? 1.0 : 0.0,
+      unknown && capital && !all_capitals && !place.sentence_start ? 1.0 : 0.0,
+      f.form.kind == FormKind::kOdd && !f.known ? 1.0 : 0.0,
+      unknown ? std::log1p(knowledge.document.count(f.form.core)) : 0.0,
+      unknown && f.rival_share > 0
+          ? 6 + std::log(std::max(kLeastShare, f.rival_share / std::max(f.own_share, kLeastShare)))
+          : 0.0,
+      unknown && core.size() <= 2 ? 1.0 : 0.0,
+      unknown ? length / 10 : 0.0,
+      figures ? -logit(word.confidence) : 0.0,
+      f.form.kind == FormKind::kSigns ? 1.0 : 0.0,
+      unknown && falls_apart(f.form.core, place, knowledge) ? 1.0 : 0.0,
+      -logit(place.line_certainty)};
+  return f;
+}
+
+}  // namespace burnisher::correct

@@ -1,0 +1,27 @@
+// What a suspect word should read instead: other readings of the recogniser, its usual mistakes
+// undone (rn for m), parted words, words of the document; at last the dictionary's own proposals.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "correct/sight.h"
+
+namespace burnisher::correct {
+
+struct Suggestion {
+  std::string text;   // with the punctuation round it
+  double cost = 0;    // -ln of how much speaks for it; smaller is better
+  bool seen = false;  // one of the recogniser's own readings, not only a guess
+  bool known = false;
+};
+
+// The best first; the word as it stands is not among them. `thorough`: ask the dictionary, too,
+// when little else is found, which takes its time.
+std::vector<Suggestion> suggestions_for(const Place& place, const Findings& findings,
+                                        const Knowledge& knowledge, size_t most, bool thorough);
+
+// The cost of the word as it stands, on the same scale.
+double cost_as_it_stands(const Findings& findings);
+
+}  // namespace burnisher::correct
