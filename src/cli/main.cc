@@ -30,6 +30,9 @@ int main(int argc, char** argv) {
   cli::add_stencil(app, context);
   cli::add_recognise(app, context);
   cli::add_correct(app, context);
+  cli::add_proof(app, context);
+  cli::add_amend(app, context);
+  cli::add_lexicon(app, context);
   cli::add_export(app, context);
   cli::add_score(app, context);
   cli::add_train(app, context);

@@ -19,6 +19,8 @@ namespace {
 // the next best repair; a capital may be a name, which no lexicon has. Chosen on rendered lines.
 constexpr double kSafeGain = 1.6, kSafeGainOfNames = 3.4, kSafeLead = 1.4;
 constexpr size_t kShortestRepaired = 3;
+constexpr size_t kShortestLeader = 4;
+constexpr int kMostLonger = 1;        // characters
 constexpr double kUnsureBelow = 0.9;  // confidence below which a suspect counts as unsure
 constexpr double kLeastShareOfLanguage = 0.1;
 
@@ -133,6 +135,11 @@ class Reader {
   std::vector<std::string> main_;
 };
 
+// A row of dots or rules: how many they are matters to nobody.
+bool is_leader(const std::string& signs) {
+  return decode_utf8(signs).size() >= kShortestLeader;
+}
+
 unsigned reasons_of(const Word& word, const Findings& f) {
   unsigned reasons = 0;
   if (word.confidence < kUnsureBelow) reasons |= kUnsure;
@@ -164,6 +171,9 @@ const Suggestion* repair_for(const Place& place, const Findings& f,
       !all_letters(form.core) || form.before != f.form.before || form.after != f.form.after ||
       knowledge.document.count(f.form.core) > 0)
     return nullptr;
+  // A repair mends letters; it takes no ending off and puts none on.
+  const auto length = static_cast<int>(decode_utf8(form.core).size());
+  if (std::abs(length - static_cast<int>(core.size())) > kMostLonger) return nullptr;
   const bool name = is_upper(core.front()) && !place.sentence_start;
   if (gain < (name ? kSafeGainOfNames : kSafeGain)) return nullptr;
   const auto second = std::find_if(suggestions.begin() + 1, suggestions.end(),
@@ -196,6 +206,7 @@ void correct_page(const Reader& reader, size_t index, Page& page, const Knowledg
     word.reasons = 0;
     if (word.corrected == CorrectedBy::kPerson) return;
     const Findings f = findings_of(place, knowledge);
+    if (is_leader(f.form.after) || is_leader(f.form.before)) return;
     word.doubt = std::max(0.001, knowledge.habits.doubt(f.sight));
     if (!f.known && f.checkable && settings.repair != Repair::kOff) {
       const auto suggestions = suggestions_for(place, f, knowledge, 8, false);

@@ -38,11 +38,12 @@ std::string lowered(const std::string& word) {
   return encode_utf8(text);
 }
 
-// Word without a possessive ending; empty when it has none.
-std::string without_possessive(const std::string& word) {
-  for (const char* ending : {"'s", "'S"}) {
-    if (word.size() > 3 && word.compare(word.size() - 2, 2, ending) == 0)
-      return word.substr(0, word.size() - 2);
+// Word without a possessive ending or a verb drawn to it; empty when it has none.
+std::string without_ending(const std::string& word) {
+  for (const std::string ending : {"'s", "'S", "'ll", "'d", "'ve", "'re", "'LL", "'D"}) {
+    if (word.size() > ending.size() + 1 &&
+        word.compare(word.size() - ending.size(), ending.size(), ending) == 0)
+      return word.substr(0, word.size() - ending.size());
   }
   if (word.size() > 3 && word.back() == '\'') return word.substr(0, word.size() - 1);
   return "";
@@ -248,7 +249,7 @@ bool Lexicon::listed(const std::string& word) const {
 bool Lexicon::knows(const std::string& word, const std::vector<std::string>& languages) const {
   const std::string written = plain(word);
   if (state_->known_as_written(written, languages)) return true;
-  const std::string base = without_possessive(written);
+  const std::string base = without_ending(written);
   if (!base.empty() && state_->known_as_written(base, languages)) return true;
   // l'eau, d'or: the article and the word, each right or short.
   const size_t apostrophe = written.find('\'');

@@ -17,7 +17,7 @@ struct Misreading {
 
 // What is known of a word, in numbers (see sight.h), and the weight of each in telling wrong words
 // from right ones: logistic regression.
-constexpr size_t kSightSize = 14;
+constexpr size_t kSightSize = 19;
 using Sight = std::array<double, kSightSize>;
 
 struct ReadingHabits {

@@ -48,6 +48,47 @@ bool falls_apart(const std::string& core, const Place& place, const Knowledge& k
   return false;
 }
 
+// How a rival compares with the word as it stands: 0 where there is none, larger the likelier.
+double rivalry(double rival, double own) {
+  if (rival <= 0) return 0;
+  return std::clamp(7 + std::log(rival / std::max(own, kLeastShare)), 0.0, 12.0) / 7;
+}
+
+Sight sight_of(const Place& place, const Findings& f, double other_signs,
+               const Knowledge& knowledge) {
+  const Word& word = *place.word;
+  const std::vector<char32_t> core = decode_utf8(f.form.core);
+  const bool unknown = f.checkable && !f.known, right = f.checkable && f.known;
+  const bool capital = !core.empty() && is_upper(core.front());
+  const bool all_capitals =
+      core.size() > 1 && std::none_of(core.begin(), core.end(),
+                                      [](char32_t c) { return is_letter(c) && !is_upper(c); });
+  const bool name = capital && !all_capitals && !place.sentence_start;
+  const bool figures = std::any_of(core.begin(), core.end(), is_digit);
+  const double length = std::min<double>(12, static_cast<double>(core.size())) / 10;
+  const double unsure = -logit(word.confidence);
+  const auto when = [](bool condition, double value) { return condition ? value : 0.0; };
+  return {1,
+          unsure,
+          word.readings.empty() ? -logit(0.99) : -logit(std::max(f.own_share, kLeastShare)),
+          when(unknown, 1),
+          when(unknown && name, 1),
+          when(f.form.kind == FormKind::kOdd && !f.known, 1),
+          when(unknown, std::log1p(knowledge.document.count(f.form.core))),
+          when(unknown, rivalry(f.rival_share, f.own_share)),
+          when(unknown && core.size() <= 2, 1),
+          when(unknown, length),
+          when(figures, unsure),
+          when(f.form.kind == FormKind::kSigns, 1),
+          when(unknown && falls_apart(f.form.core, place, knowledge), 1),
+          -logit(place.line_certainty),
+          when(right, rivalry(f.rival_share, f.own_share)),
+          when(right, unsure),
+          when(figures, 1),
+          rivalry(other_signs, f.own_share),
+          when(right, length)};
+}
+
 }  // namespace
 
 bool known(const std::string& text, const Place& place, const Knowledge& knowledge) {
@@ -84,6 +125,7 @@ Findings findings_of(const Place& place, const Knowledge& knowledge) {
   if (f.form.kind == FormKind::kOdd) f.known = knowledge.lexicon.listed(f.form.core);
   const bool clear = word.readings.empty();
   if (!clear) f.own_share = 0;
+  double other_signs = 0;  // share of the likeliest reading with the same word, but other signs
   for (const OtherReading& reading : word.readings) {
     if (reading.text == word.text) {
       f.own_share = reading.share;
@@ -91,35 +133,15 @@ Findings findings_of(const Place& place, const Knowledge& knowledge) {
     }
     // Only what the lexicon can tell apart is a rival; figures are not spelled.
     const Form other = form_of(reading.text);
-    if (dictionary && (is_spelled(other.kind) || reading.text.find(' ') != std::string::npos) &&
-        known(reading.text, place, knowledge))
+    if (other.core == f.form.core) {
+      other_signs = std::max(other_signs, reading.share);
+    } else if (dictionary &&
+               (is_spelled(other.kind) || reading.text.find(' ') != std::string::npos) &&
+               known(reading.text, place, knowledge)) {
       f.rival_share = std::max(f.rival_share, reading.share);
+    }
   }
-  const std::vector<char32_t> core = decode_utf8(f.form.core);
-  const bool unknown = f.checkable && !f.known;
-  const bool capital = !core.empty() && is_upper(core.front());
-  const bool all_capitals =
-      core.size() > 1 && std::none_of(core.begin(), core.end(),
-                                      [](char32_t c) { return is_letter(c) && !is_upper(c); });
-  const bool figures = std::any_of(core.begin(), core.end(), is_digit);
-  const double length = std::min<double>(12, static_cast<double>(core.size()));
-  f.sight = {
-      1,
-      -logit(word.confidence),
-      clear ? -logit(0.99) : -logit(std::max(f.own_share, kLeastShare)),
-      unknown ? 1.0 : 0.0,
-      unknown && capital && !all_capitals && !place.sentence_start ? 1.0 : 0.0,
-      f.form.kind == FormKind::kOdd && !f.known ? 1.0 : 0.0,
-      unknown ? std::log1p(knowledge.document.count(f.form.core)) : 0.0,
-      unknown && f.rival_share > 0
-          ? 6 + std::log(std::max(kLeastShare, f.rival_share / std::max(f.own_share, kLeastShare)))
-          : 0.0,
-      unknown && core.size() <= 2 ? 1.0 : 0.0,
-      unknown ? length / 10 : 0.0,
-      figures ? -logit(word.confidence) : 0.0,
-      f.form.kind == FormKind::kSigns ? 1.0 : 0.0,
-      unknown && falls_apart(f.form.core, place, knowledge) ? 1.0 : 0.0,
-      -logit(place.line_certainty)};
+  f.sight = sight_of(place, f, other_signs, knowledge);
   return f;
 }
 

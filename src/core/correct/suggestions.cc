@@ -11,12 +11,14 @@ namespace burnisher::correct {
 namespace {
 
 // Costs in natural logarithms, chosen on rendered lines (docs/correcting.md).
-constexpr double kUnknown = 4.5;  // a reading that is no known word
+constexpr double kUnknown = 4.5;     // that the word as it stands is no known word
+constexpr double kStillUnknown = 9;  // that another reading is none either
 constexpr double kOddMixture = 7;
 constexpr double kParted = 5.5;                     // a space that was missed
 constexpr double kProposal = 4, kProposalStep = 3;  // from the dictionary, and for each change
-constexpr double kMostOfOneChange = 8.5, kMostOfTwo = 11;
+constexpr double kMostOfOneChange = 9, kMostOfTwo = 12;
 constexpr size_t kFirstChanges = 40;  // partly mended forms that are changed once more
+constexpr double kMostOfOwn = 3;
 constexpr double kLeastShare = 1e-4;
 
 using Text = std::u32string;
@@ -28,6 +30,43 @@ Text text_of(const std::string& utf8) {
 
 std::string utf8_of(const Text& text) {
   return encode_utf8(std::vector<char32_t>(text.begin(), text.end()));
+}
+
+// What print makes alike, whatever recogniser reads it; where learnt costs are lower, they count.
+struct Alike {
+  const char32_t *truth, *read;
+};
+constexpr Alike kAlike[] = {
+    {U"m", U"rn"}, {U"m", U"in"}, {U"m", U"ni"}, {U"m", U"nn"}, {U"rn", U"m"}, {U"in", U"m"},
+    {U"d", U"cl"}, {U"cl", U"d"}, {U"d", U"ci"}, {U"h", U"li"}, {U"h", U"b"},  {U"b", U"h"},
+    {U"h", U"n"},  {U"n", U"h"},  {U"n", U"u"},  {U"u", U"n"},  {U"n", U"ri"}, {U"w", U"vv"},
+    {U"w", U"m"},  {U"u", U"ii"}, {U"u", U"v"},  {U"v", U"u"},  {U"e", U"c"},  {U"c", U"e"},
+    {U"e", U"o"},  {U"o", U"e"},  {U"o", U"c"},  {U"c", U"o"},  {U"a", U"o"},  {U"a", U"e"},
+    {U"a", U"u"},  {U"t", U"c"},  {U"t", U"r"},  {U"t", U"f"},  {U"f", U"t"},  {U"f", U"ſ"},
+    {U"s", U"f"},  {U"l", U"i"},  {U"i", U"l"},  {U"l", U"1"},  {U"l", U"I"},  {U"I", U"l"},
+    {U"i", U"1"},  {U"o", U"0"},  {U"O", U"0"},  {U"s", U"5"},  {U"S", U"5"},  {U"b", U"6"},
+    {U"B", U"8"},  {U"g", U"9"},  {U"z", U"2"},  {U"ct", U"é"}, {U"fi", U"f"}, {U"fl", U"f"},
+    {U"ff", U"f"}, {U"li", U"h"}, {U"y", U"v"},  {U"r", U"t"},  {U"", U"i"},   {U"", U"l"}};
+constexpr double kAlikeCost = 6;
+
+bool all_letters(const Text& text) {
+  return std::all_of(text.begin(), text.end(), is_letter);
+}
+
+// The learnt misreadings that concern letters (or figures that stand for some), and what looks
+// alike.
+std::vector<Misreading> misreadings_of_letters(const ReadingHabits& habits) {
+  std::vector<Misreading> list;
+  for (const Misreading& m : habits.misreadings) {
+    if (all_letters(m.truth) && (all_letters(m.read) || !m.truth.empty())) list.push_back(m);
+  }
+  for (const Alike& alike : kAlike) {
+    const bool learnt = std::any_of(list.begin(), list.end(), [&](const Misreading& m) {
+      return m.truth == alike.truth && m.read == alike.read;
+    });
+    if (!learnt) list.push_back({alike.truth, alike.read, kAlikeCost});
+  }
+  return list;
 }
 
 class Candidates {
@@ -45,7 +84,7 @@ class Candidates {
     }
     const bool right = known(text, place_, knowledge_);
     double total = cost;
-    if (!right) total += form_of(text).kind == FormKind::kOdd ? kOddMixture : kUnknown;
+    if (!right) total += kStillUnknown;
     found_[text] = {text, total, seen, right};
   }
   bool is_known(const std::string& core) const { return known(core, place_, knowledge_); }
@@ -99,7 +138,8 @@ std::vector<Changed> undone(const Changed& from, const std::vector<Misreading>& 
 void offer_undone(const Form& form, double own_cost, const Knowledge& knowledge,
                   Candidates& candidates) {
   const Changed start{text_of(form.core), 0};
-  std::vector<Changed> once = undone(start, knowledge.habits.misreadings, kMostOfOneChange);
+  const std::vector<Misreading> misreadings = misreadings_of_letters(knowledge.habits);
+  std::vector<Changed> once = undone(start, misreadings, kMostOfOneChange);
   std::sort(once.begin(), once.end(),
             [](const Changed& a, const Changed& b) { return a.cost < b.cost; });
   const auto offer = [&](const Changed& c) {
@@ -111,8 +151,7 @@ void offer_undone(const Form& form, double own_cost, const Knowledge& knowledge,
   if (candidates.known_count() > 0 || start.text.size() < 4) return;
   if (once.size() > kFirstChanges) once.resize(kFirstChanges);
   for (const Changed& first : once) {
-    for (const Changed& second : undone(first, knowledge.habits.misreadings, kMostOfTwo))
-      offer(second);
+    for (const Changed& second : undone(first, misreadings, kMostOfTwo)) offer(second);
   }
 }
 
@@ -156,12 +195,13 @@ std::vector<Suggestion> suggestions_for(const Place& place, const Findings& find
   const Word& word = *place.word;
   for (const OtherReading& reading : word.readings)
     candidates.offer(reading.text, -std::log(std::max(reading.share, kLeastShare)), true);
-  const double own = -std::log(std::max(findings.own_share, kLeastShare));
+  // How little speaks for the word as it stands makes no other guess worse.
+  const double own = std::min(kMostOfOwn, -std::log(std::max(findings.own_share, kLeastShare)));
   const bool letters = findings.checkable || findings.form.kind == FormKind::kOdd;
   if (letters && !findings.known) {
     offer_undone(findings.form, own, knowledge, candidates);
     if (findings.form.kind != FormKind::kOdd) offer_parted(findings.form, own, candidates);
-    if (thorough && candidates.known_count() < 3 && is_spelled(findings.form.kind))
+    if (thorough && candidates.known_count() < 3)
       offer_proposals(findings.form, own, place, knowledge, candidates);
   }
   return candidates.best(most);

@@ -29,8 +29,8 @@ using Text = std::u32string;
 
 // Lines of pages as they come: mostly good, some worn.
 ScanLevel level_of(int line) {
-  const int kind = line % 10;
-  return kind < 4 ? ScanLevel::kClean : kind < 8 ? ScanLevel::kMedium : ScanLevel::kHeavy;
+  const int kind = line % 20;
+  return kind < 11 ? ScanLevel::kClean : kind < 19 ? ScanLevel::kMedium : ScanLevel::kHeavy;
 }
 
 struct ReadWord {

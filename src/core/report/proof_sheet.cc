@@ -1,0 +1,155 @@
+#include "report/proof_sheet.h"
+
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <cmath>
+#include <filesystem>
+#include <map>
+#include <nlohmann/json.hpp>
+
+#include "base/base64.h"
+#include "correct/decisions.h"
+#include "raster/convert.h"
+#include "raster/jpeg.h"
+#include "report/html.h"
+#include "report/proof_page.h"
+
+namespace burnisher::report {
+namespace {
+
+constexpr int kLeafWidth = 850, kLeafQuality = 45, kStripQuality = 70;
+constexpr double kMargin = 0.5;       // heights of the line above and below it
+constexpr double kLongestReach = 14;  // line heights to either side of the word
+
+nlohmann::json box_json(const Box& box, double scale = 1) {
+  return {std::lround(scale * box.x0), std::lround(scale * box.y0),
+          std::lround(scale * box.width()), std::lround(scale * box.height())};
+}
+
+std::string jpeg_source(const Gray& picture, int quality) {
+  return "data:image/jpeg;base64," + base64(write_jpeg(picture, quality));
+}
+
+// How much smaller the page is shown.
+int leaf_factor(const Gray& picture) {
+  return std::max(1,
+                  static_cast<int>(std::lround(static_cast<double>(picture.width()) / kLeafWidth)));
+}
+
+struct LineText {
+  std::string before, after;
+};
+
+LineText round_word(const Line& line, const Word& word) {
+  LineText text;
+  bool met = false;
+  for (const Word& w : line.words) {
+    if (&w == &word) {
+      met = true;
+      continue;
+    }
+    if (met)
+      text.after += " " + w.text;
+    else
+      text.before += w.text + " ";
+  }
+  return text;
+}
+
+nlohmann::json item_json(const ProofSheet& sheet, const ProofItem& item, nlohmann::json& strips) {
+  const ProofPage& on = sheet.pages[item.page];
+  const Box scan = placed(item.word->box, *on.page, Positions::kScan);
+  const LineText text = round_word(*item.line, *item.word);
+  nlohmann::json json = {{"id", correct::id_of(*on.page, scan, item.word->text)},
+                         {"file", std::filesystem::path(on.page->file).filename().string()},
+                         {"number", on.page->number},
+                         {"box", box_json(scan)},
+                         {"look", correct::look_of(on.picture, item.word->box)},
+                         {"read", item.word->text},
+                         {"lineBefore", text.before},
+                         {"lineAfter", text.after},
+                         {"reason", reasons_in_words(item.word->reasons)},
+                         {"doubt", std::round(1000 * item.word->doubt) / 1000},
+                         {"suggestions", item.suggestions},
+                         {"leaf", item.page},
+                         {"inLeaf", box_json(item.word->box, 1.0 / leaf_factor(on.picture))},
+                         {"strip", nullptr}};
+  if (on.picture.empty()) return json;
+  const LineCut cut = line_cut(on.picture, *item.line, *item.word);
+  json["strip"] = strips.size();
+  json["inStrip"] = box_json(cut.word);
+  strips.push_back(
+      {{"src", jpeg_source(cut.picture, kStripQuality)}, {"width", cut.picture.width()}});
+  return json;
+}
+
+// JSON within a script element: nothing in it may end the element.
+std::string script_json(const nlohmann::json& json) {
+  std::string text = json.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace), safe;
+  for (const char c : text) safe += c == '<' ? std::string("\\u003c") : std::string(1, c);
+  return safe;
+}
+
+}  // namespace
+
+std::string reasons_in_words(unsigned reasons) {
+  std::string text;
+  const auto add = [&](unsigned reason, const char* words) {
+    if (reasons & reason) text += (text.empty() ? "" : ", ") + std::string(words);
+  };
+  add(kUnsure, "not clearly seen");
+  add(kUnknown, "not in the lexicon");
+  add(kOdd, "an odd mixture");
+  return text;
+}
+
+LineCut line_cut(const Gray& page, const Line& line, const Word& word) {
+  const double height = std::max(8.0, word.box.height());
+  const int x0 = std::clamp(
+      static_cast<int>(std::max(line.box.x0 - height, word.box.x0 - kLongestReach * height)), 0,
+      page.width() - 1);
+  const int x1 = std::clamp(
+      static_cast<int>(std::min(line.box.x1 + height, word.box.x1 + kLongestReach * height)) + 1,
+      x0 + 1, page.width());
+  const int y0 =
+      std::clamp(static_cast<int>(word.box.y0 - (kMargin + 0.5) * height), 0, page.height() - 1);
+  const int y1 = std::clamp(static_cast<int>(word.box.y1 + (kMargin + 0.5) * height) + 1, y0 + 1,
+                            page.height());
+  LineCut cut{Gray(x1 - x0, y1 - y0),
+              {word.box.x0 - x0, word.box.y0 - y0, word.box.x1 - x0, word.box.y1 - y0}};
+  for (int y = y0; y < y1; ++y)
+    std::copy(page.row(y) + x0, page.row(y) + x1, cut.picture.row(y - y0));
+  return cut;
+}
+
+std::string proof_html(const ProofSheet& sheet, bool most_doubtful_first) {
+  nlohmann::json pages = nlohmann::json::array(), items = nlohmann::json::array(),
+                 strips = nlohmann::json::array();
+  std::string identity;
+  for (const ProofPage& page : sheet.pages) {
+    pages.push_back(
+        {{"name", fmt::format("page {} of {}", page.page->number,
+                              std::filesystem::path(page.page->file).filename().string())},
+         {"src",
+          page.picture.empty()
+              ? std::string()
+              : jpeg_source(reduced(page.picture, leaf_factor(page.picture)), kLeafQuality)}});
+    identity += page.page->file + "|";
+  }
+  for (const ProofItem& item : sheet.items) {
+    items.push_back(item_json(sheet, item, strips));
+    identity += items.back()["id"].get<std::string>();
+  }
+  const nlohmann::json data = {{"title", sheet.title},
+                               {"id", fmt::format("{:016x}", std::hash<std::string>()(identity))},
+                               {"order", most_doubtful_first ? "doubt" : "reading"},
+                               {"pages", pages},
+                               {"items", items},
+                               {"strips", strips}};
+  return html_page(sheet.title, kProofStyle,
+                   std::string(kProofBody) + "<script>\nconst sheet = " + script_json(data) +
+                       ";\n" + kProofScript + "</script>\n");
+}
+
+}  // namespace burnisher::report
