@@ -73,6 +73,13 @@ void add_repair(CLI::App& command, std::string& repair) {
       ->capture_default_str();
 }
 
+void add_doubt(CLI::App& command, correct::CorrectSettings& settings) {
+  command
+      .add_option("--doubt", settings.limit,
+                  "words more likely wrong than this are suspects, 0 to 1 (default: as learnt)")
+      ->check(CLI::Range(0.0, 1.0));
+}
+
 void ResultPlace::add(CLI::App& command) {
   command.add_option("--out-dir", folder, "the changed files go here")->type_name("DIR");
   command.add_flag("--overwrite", overwrite,
@@ -106,10 +113,7 @@ void add_correct(CLI::App& app, Context& context) {
       ->required();
   o->place.add(*command);
   add_repair(*command, o->repair);
-  command
-      ->add_option("--doubt", o->settings.limit,
-                   "words more likely wrong than this are suspects, 0 to 1 (default: as learnt)")
-      ->check(CLI::Range(0.0, 1.0));
+  add_doubt(*command, o->settings);
   add_lexicon_options(*command, o->lexicon);
   command->add_option("--changes", o->changes, "write the repairs here, as a table (TSV)")
       ->type_name("FILE");

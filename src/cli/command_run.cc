@@ -186,6 +186,7 @@ void add_run(CLI::App& app, Context& context) {
       ->type_name("FILE")
       ->take_all();
   add_repair(*command, options->repair);
+  add_doubt(*command, s.correct);
   command
       ->add_option("--hold-if", options->hold,
                    "documents that wait for a person, as in suspects>2%,unsure>5%,no-text,"

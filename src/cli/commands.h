@@ -73,6 +73,7 @@ struct LexiconOptions {
 };
 void add_lexicon_options(CLI::App& command, LexiconOptions& options);
 std::string missing_dictionary(const std::string& language);
+void add_doubt(CLI::App& command, correct::CorrectSettings& settings);
 void add_repair(CLI::App& command, std::string& repair);
 correct::Repair repair_named(const std::string& name);
 

@@ -125,7 +125,7 @@ class Judge {
     }
     const double apart_area = std::max(0.2 * page_area, page_area - among_area);
     among_area = std::min(among_area, 0.8 * page_area);
-  if (among < kTooMany * (apart * among_area / apart_area + kTooFewToTell)) return;
+    if (among < kTooMany * (apart * among_area / apart_area + kTooFewToTell)) return;
     for (size_t i : parts) gone[i] = false;
   }
 

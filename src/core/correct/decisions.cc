@@ -79,7 +79,13 @@ Found word_at(Page& page, const Box& scan_box) {
       }
     }
   }
-  return best.overlap >= kLeastOverlap ? best : Found{};
+  if (best.overlap < kLeastOverlap) return {};
+  // Of several words that came of one, the first stands for them.
+  const auto& words = best.line->words;
+  while (best.word > 0 && words[best.word].corrected == CorrectedBy::kPerson &&
+         words[best.word].before.empty())
+    --best.word;
+  return best;
 }
 
 // The words beginning at `first` that came of one that was changed to several.

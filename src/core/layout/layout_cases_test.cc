@@ -234,7 +234,9 @@ TEST(LayoutCases, LargeSquareFullStopsAreNoTickBoxes) {
   PrintedPage page(1400, 900);
   for (int i = 0; i < 6; ++i) {
     const double y = 200 + 90 * i;
-    page.print({"Lit at dusk", 120, y, 44}).rule(360, y - 13, 386, y - 13, 26).print({"Wind", 420, y, 44});
+    page.print({"Lit at dusk", 120, y, 44})
+        .rule(360, y - 13, 386, y - 13, 26)
+        .print({"Wind", 420, y, 44});
   }
   EXPECT_EQ(lines_of(segmented(page.picture())).size(), 6u);
 }

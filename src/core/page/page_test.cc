@@ -37,6 +37,13 @@ Page sample_page() {
   Word first{"Keeper’s", {100, 100, 300, 138}, 0.91, {}},
       second{"<log>", {320, 104, 590, 136}, 0.5, {}};
   first.glyphs.push_back({U'K', {100, 100, 120, 130}, 0.99});
+  second.readings = {{"<1og>", 0.6}, {"<log>", 0.4}};
+  second.doubt = 0.25;
+  second.reasons = kUnsure | kOdd;
+  second.corrected = CorrectedBy::kRepair;
+  second.before = "<1;o}g>";
+  line.language = "en";
+  page.file = "box 3; page:2.tif";
   line.words = {first, second};
   heading.lines.push_back(line);
   Block picture;
@@ -66,6 +73,16 @@ TEST(PageXml, RoundTripKeepsEverything) {
   EXPECT_NEAR(line.words[0].confidence, 0.91, 1e-3);
   EXPECT_EQ(line.words[0].glyphs.at(0).character, U'K');
   EXPECT_EQ(line.words[1].box.x1, 590);
+  const Word& doubtful = line.words[1];
+  ASSERT_EQ(doubtful.readings.size(), 2u);
+  EXPECT_EQ(doubtful.readings[0].text, "<1og>");
+  EXPECT_NEAR(doubtful.readings[0].share, 0.6, 1e-3);
+  EXPECT_NEAR(doubtful.doubt, 0.25, 1e-3);
+  EXPECT_EQ(doubtful.reasons, kUnsure | kOdd);
+  EXPECT_EQ(doubtful.corrected, CorrectedBy::kRepair);
+  EXPECT_EQ(doubtful.before, "<1;o}g>");
+  EXPECT_EQ(line.language, "en");
+  EXPECT_EQ(back.file, page.file);
 }
 
 TEST(PageXml, WhatEditorsWriteIsUnderstood) {

@@ -168,14 +168,18 @@ double custom_value(const char* custom, const char* name, const char* key, doubl
   return *at == ':' ? std::atof(at + 1) : fallback;
 }
 
-std::string custom_of(const Page& page) {
+// The scan is named where it is not the page picture itself.
+std::string custom_of(const Page& page, const std::string& image_name) {
   const Affine& m = page.geometry.to_scan.affine();
   std::string custom = fmt::format(
       "scan {{page:{}; part:{}; width:{}; height:{}; dpi:{:.2f}; a:{:.9g}; b:{:.9g}; c:{:.9g}; "
       "d:{:.9g}; "
-      "e:{:.9g}; f:{:.9g}; file:{};}}",
+      "e:{:.9g}; f:{:.9g};{}}}",
       page.number, page.part, page.geometry.scan_width, page.geometry.scan_height, page.dpi, m.a,
-      m.b, m.c, m.d, m.e, m.f, custom_text(page.file));
+      m.b, m.c, m.d, m.e, m.f,
+      page.file.empty() || page.file == image_name
+          ? ""
+          : fmt::format(" file:{};", custom_text(page.file)));
   if (const auto& bend = page.geometry.to_scan.bend()) {
     custom += fmt::format(" bend {{step:{:.3g}; columns:{}; rows:{}; down:", bend->step,
                           bend->columns, bend->rows);
@@ -375,7 +379,7 @@ std::string write_page_xml(const Page& page, const std::string& image_name) {
   node.append_attribute("imageFilename") = image_name.c_str();
   node.append_attribute("imageWidth") = page.width;
   node.append_attribute("imageHeight") = page.height;
-  node.append_attribute("custom") = custom_of(page).c_str();
+  node.append_attribute("custom") = custom_of(page, image_name).c_str();
   if (!page.blocks.empty()) {
     auto group = node.append_child("ReadingOrder").append_child("OrderedGroup");
     group.append_attribute("id") = "order";

@@ -11,6 +11,7 @@ namespace {
 
 constexpr size_t kBeams = 24;
 constexpr float kNever = -1e9f;
+constexpr double kLeastShare = 1e-5;
 constexpr float kUnlikely = -5.5f;  // ln of a class's probability from which on it is looked at
 
 float log_sum(float a, float b) {
@@ -86,7 +87,8 @@ std::vector<OtherReading> readings_of(const Evidence& evidence, const Alphabet& 
   }
   std::vector<OtherReading> readings;
   for (const auto& [text, probability] : found) {
-    if (!text.empty()) readings.push_back({text, probability / std::max(all, 1e-30)});
+    if (!text.empty() && probability > kLeastShare * all)
+      readings.push_back({text, probability / std::max(all, 1e-30)});
   }
   std::stable_sort(readings.begin(), readings.end(),
                    [](const OtherReading& a, const OtherReading& b) { return a.share > b.share; });

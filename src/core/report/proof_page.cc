@@ -4,12 +4,12 @@ namespace burnisher::report {
 
 const char* const kProofStyle = R"css(
 body { margin: 0; display: grid; grid-template: auto 1fr / 15rem 1fr; height: 100vh; }
-header { grid-column: 1 / 3; display: flex; gap: 1.2rem; align-items: center; flex-wrap: wrap;
+header { grid-column: 1 / 3; display: flex; gap: 0.8rem; align-items: center; flex-wrap: wrap;
   padding: 0.6rem 1rem; background: #263238; color: #fff; }
 header h1 { font-size: 1rem; margin: 0; }
 header button, header select { font: inherit; }
-#done { min-width: 9rem; }
-#bar { width: 10rem; height: 0.5rem; background: #546e7a; }
+#done { min-width: 8rem; }
+#bar { width: 7rem; height: 0.5rem; background: #546e7a; }
 #bar div { height: 100%; width: 0; background: #ffb74d; }
 nav { overflow-y: auto; border-right: 1px solid #cfcac0; background: #f2efe8; }
 nav button { display: flex; width: 100%; gap: 0.5rem; padding: 0.25rem 0.8rem; border: 0;
@@ -34,7 +34,7 @@ kbd { font: 0.75rem 'DejaVu Sans Mono', monospace; background: #eceff1; color: #
 .row { display: flex; gap: 0.8rem; align-items: center; flex-wrap: wrap; margin: 0.6rem 0; }
 .row button { font: inherit; padding: 0.25rem 0.7rem; cursor: pointer; }
 #leaf { position: relative; display: none; margin-top: 1rem; }
-#leaf img { display: block; }
+#leaf img { display: block; max-width: none; }
 #leaf button { position: absolute; border: 2px solid #e65100; background: #e6510022; padding: 0;
   cursor: pointer; }
 #leaf button.settled { border-color: #00695c; background: #00695c22; }
@@ -48,7 +48,7 @@ const char* const kProofBody = R"html(
 <div id="bar"><div></div></div>
 <label>order <select id="order"><option value="reading">of reading</option>
 <option value="doubt">most doubtful first</option></select></label>
-<label><input type="checkbox" id="same"> <kbd>s</kbd>same everywhere in this document</label>
+<label title="the same decision for this reading everywhere in the document"><input type="checkbox" id="same"> <kbd>s</kbd>same everywhere</label>
 <button id="leafview"><kbd>v</kbd>page</button>
 <button id="undo"><kbd>u</kbd>undo</button>
 <button id="save"><kbd>d</kbd>save decisions</button>

@@ -121,7 +121,8 @@ std::string words_table(const std::vector<const Page*>& pages) {
 std::string read_aloud(const std::vector<const Page*>& pages) {
   std::string text;
   for (const Page* page : pages) {
-    text += fmt::format("Page {}.\n\n", page->number);
+    text += fmt::format("{}, page {}.\n\n", std::filesystem::path(page->file).stem().string(),
+                        page->number);
     for (const Block& block : page->blocks) {
       if (block.kind == BlockKind::kNoise || block.lines.empty()) continue;
       for (const Line& line : block.lines) {

@@ -27,6 +27,29 @@ TEST(Checks, ALanguageThatLikesWhatItSeesDoesNotMakeAPageReadable) {
   EXPECT_EQ(reasons_to_look(page_of_words(0.95, 0.4), 0.75).size(), 1u);
 }
 
+TEST(Hold, RulesAreReadOrRefused) {
+  const auto rules = hold_rules("suspects>2%, unsure>7.5%,no-text,wrong-language");
+  ASSERT_EQ(rules.size(), 4u);
+  EXPECT_NEAR(rules[1].limit, 0.075, 1e-9);
+  EXPECT_TRUE(hold_rules("").empty());
+  for (const char* bad : {"suspects", "suspects>x%", "suspects>2", "words>2%", "no-text,"})
+    EXPECT_THROW(hold_rules(std::string(bad) + (bad[0] == 'n' ? ",x" : "")), SettingsError) << bad;
+}
+
+TEST(Hold, PagesBeyondALimitWait) {
+  Page page = page_of_words(0.9, 0.9);
+  page.blocks[0].lines[0].words[0].reasons = kUnknown;
+  EXPECT_EQ(reasons_to_hold(hold_rules("suspects>60%"), page, {}).size(), 0u);
+  const auto reasons = reasons_to_hold(hold_rules("suspects>40%"), page, {});
+  ASSERT_EQ(reasons.size(), 1u);
+  EXPECT_EQ(reasons[0], "suspect words 50.0 % (limit 40 %)");
+  page.blocks[0].lines[0].words[0].glyphs = {{U'c', {}, 0.5}, {U'l', {}, 0.99}};
+  EXPECT_EQ(reasons_to_hold(hold_rules("unsure>40%"), page, {}).size(), 1u);
+  EXPECT_EQ(reasons_to_hold(hold_rules("no-text"), Page{}, {false, false}).size(), 1u);
+  EXPECT_EQ(reasons_to_hold(hold_rules("no-text"), Page{}, {true, false}).size(), 0u);
+  EXPECT_EQ(reasons_to_hold(hold_rules("wrong-language"), page, {false, true}).size(), 1u);
+}
+
 TEST(OutputKind, IsToldByEndingOrName) {
   EXPECT_EQ(output_kind_of("a/b.pdf"), OutputKind::kPdf);
   EXPECT_EQ(output_kind_of("a.alto.xml"), OutputKind::kAlto);

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <sstream>
 
 #include "base/error.h"
 #include "base/parallel.h"
@@ -23,6 +24,7 @@ constexpr size_t kMostMisreadings = 500;
 constexpr int kFewestTimes = 3;
 constexpr double kPenalty = 1.0;          // of large weights
 constexpr double kLeastPrecision = 0.55;  // of suspects, where the limit is set
+constexpr int kKeptOdd = 10;              // every tenth line counts whatever is in it
 constexpr int kSteps = 25;
 
 using Text = std::u32string;
@@ -59,8 +61,24 @@ std::vector<bool> wrong_words(const std::vector<score::Confusion>& pairs) {
   return wrong;
 }
 
+// Texts to train on are full of identifiers and codes, which printed pages have few of: lines with
+// an odd mixture or an unknown small word count seldom, so that such words are suspicious.
+bool is_everyday(const std::string& text, const correct::Knowledge& knowledge) {
+  std::istringstream stream(text);
+  for (std::string word; stream >> word;) {
+    const correct::Form form = correct::form_of(word);
+    if (form.kind == correct::FormKind::kOdd) return false;
+    if (!correct::is_spelled(form.kind) || word.back() == '-') continue;
+    if (!is_upper(decode_utf8(form.core).front()) &&
+        !knowledge.lexicon.knows(form.core, knowledge.languages))
+      return false;
+  }
+  return true;
+}
+
 ReadLine read_line(const TrainingLine& made, const recognise::Recogniser& recogniser,
-                   const recognise::StripFrame& frame, const correct::Knowledge& knowledge) {
+                   const recognise::StripFrame& frame, const correct::Knowledge& knowledge,
+                   bool keep_odd) {
   Line line;
   line.x_height = frame.x_height;
   const double baseline = frame.baseline;
@@ -77,6 +95,7 @@ ReadLine read_line(const TrainingLine& made, const recognise::Recogniser& recogn
   }
   if (text.empty()) return read;
   read.pairs = score::aligned(text, encode_utf8(made.text));
+  if (!keep_odd && !is_everyday(encode_utf8(made.text), knowledge)) return read;
   const std::vector<bool> wrong = wrong_words(read.pairs);
   for (size_t i = 0; i < line.words.size() && i < wrong.size(); ++i) {
     // The other half of a word parted at the line's end is not there.
@@ -209,7 +228,8 @@ HabitReport learn_habits(const HabitSettings& settings, const recognise::Model& 
   parallel_each(settings.lines, [&](int i) {
     const TrainingLine made = makers.local()->make(
         level_of(i), kLongestLine, settings.seed * 1000003 + static_cast<uint64_t>(i));
-    lines[static_cast<size_t>(i)] = read_line(made, recogniser, model.frame, knowledge);
+    lines[static_cast<size_t>(i)] =
+        read_line(made, recogniser, model.frame, knowledge, i % kKeptOdd == 0);
     progress.advance("lines", ++done, settings.lines);
   });
   HabitReport report;

@@ -1,0 +1,177 @@
+#include "correct/correct.h"
+
+#include <gtest/gtest.h>
+
+#include "base/error.h"
+#include "correct/changes.h"
+#include "correct/suggestions.h"
+#include "page/page_xml.h"
+#include "testing/corrected_pages.h"
+
+namespace burnisher::correct {
+namespace {
+
+using testing::line_of;
+using testing::page_of_lines;
+using testing::plain_habits;
+using testing::SmallDictionary;
+using testing::word_of;
+
+class Correct : public ::testing::Test {
+ protected:
+  CorrectReport run(Page& page, Repair repair = Repair::kSafe) {
+    CorrectSettings settings;
+    settings.repair = repair;
+    return correct({&page}, *lexicon_, habits_, settings);
+  }
+  static const Word& word(const Page& page, size_t line, size_t word) {
+    return page.blocks[0].lines[line].words[word];
+  }
+
+  SmallDictionary dictionary_;
+  std::unique_ptr<Lexicon> lexicon_ = dictionary_.open();
+  ReadingHabits habits_ = plain_habits();
+};
+
+// "larnp" was read, but "lamp" was seen, too.
+Word misread_lamp() {
+  return word_of("larnp", 0.6, {{"larnp", 0.55}, {"lamp", 0.4}, {"lainp", 0.05}});
+}
+
+TEST_F(Correct, TellsUnsureUnknownAndOddApart) {
+  Page page = page_of_lines({line_of({word_of("the"), word_of("lit", 0.05), word_of("qzxv"),
+                                      word_of("l9O5"), word_of("412"), word_of("XIV")})});
+  const CorrectReport report = run(page);
+  EXPECT_EQ(report.words, 6);
+  EXPECT_EQ(word(page, 0, 0).reasons, 0u);
+  EXPECT_EQ(word(page, 0, 1).reasons, static_cast<unsigned>(kUnsure));
+  EXPECT_EQ(word(page, 0, 2).reasons, static_cast<unsigned>(kUnknown));
+  EXPECT_EQ(word(page, 0, 3).reasons, static_cast<unsigned>(kOdd));
+  EXPECT_EQ(word(page, 0, 4).reasons, 0u);
+  EXPECT_EQ(word(page, 0, 5).reasons, 0u);
+  EXPECT_EQ(report.suspects, 3);
+}
+
+TEST_F(Correct, MendsWhatWasSeenAndIsKnown) {
+  Page page = page_of_lines({line_of({word_of("the"), misread_lamp(), word_of("was")})});
+  const CorrectReport report = run(page);
+  EXPECT_EQ(page.blocks[0].lines[0].text(), "the lamp was");
+  EXPECT_EQ(word(page, 0, 1).corrected, CorrectedBy::kRepair);
+  EXPECT_EQ(word(page, 0, 1).before, "larnp");
+  EXPECT_EQ(word(page, 0, 1).reasons, 0u);
+  ASSERT_EQ(report.changes.size(), 1u);
+  EXPECT_NE(changes_table(report.changes).find("larnp\tlamp"), std::string::npos);
+}
+
+TEST_F(Correct, ChangesNothingWhenDoneTwiceAndTakesRepairsBack) {
+  Page page = page_of_lines({line_of({word_of("the"), misread_lamp(), word_of("qzxv")})});
+  run(page);
+  const std::string once = write_page_xml(page, "a.png");
+  Page again = read_page_xml(once, "a.xml").page;
+  EXPECT_TRUE(run(again).changes.empty());
+  EXPECT_EQ(write_page_xml(again, "a.png"), once);
+  run(again, Repair::kOff);
+  EXPECT_EQ(again.blocks[0].lines[0].text(), "the larnp qzxv");
+}
+
+TEST_F(Correct, NeverTouchesFiguresCodesOrNamesOfTheDocument) {
+  Page page = page_of_lines({line_of({word_of("4l2", 0.5, {{"4l2", 0.5}, {"lit", 0.5}}),
+                                      word_of("B-12", 0.5, {{"B-12", 0.5}, {"oil", 0.5}}),
+                                      word_of("Larnp", 0.5, {{"Larnp", 0.5}, {"Lamp", 0.5}})}),
+                             line_of({word_of("Larnp"), word_of("the"), word_of("Larnp")}, 150)});
+  EXPECT_TRUE(run(page).changes.empty());
+}
+
+TEST_F(Correct, LeavesTwoEquallyGoodWordsToAPerson) {
+  Page page = page_of_lines(
+      {line_of({word_of("comc", 0.5, {{"comc", 0.4}, {"come", 0.3}, {"comb", 0.3}})})});
+  EXPECT_TRUE(run(page).changes.empty());
+  EXPECT_NE(word(page, 0, 0).reasons, 0u);
+}
+
+TEST_F(Correct, AddsASpaceThatWasMissedAndTakesItBack) {
+  Page page = page_of_lines(
+      {line_of({word_of("thelamp", 0.5, {{"thelamp", 0.5}, {"the lamp", 0.45}}), word_of("lit")})});
+  run(page);
+  ASSERT_EQ(page.blocks[0].lines[0].words.size(), 3u);
+  EXPECT_EQ(page.blocks[0].lines[0].text(), "the lamp lit");
+  EXPECT_LT(word(page, 0, 0).box.x1, word(page, 0, 1).box.x0);
+  run(page, Repair::kOff);
+  EXPECT_EQ(page.blocks[0].lines[0].text(), "thelamp lit");
+}
+
+TEST_F(Correct, LooksHalvesOfAPartedWordUpTogether) {
+  Page page = page_of_lines({line_of({word_of("the"), word_of("kee-")}),
+                             line_of({word_of("pers"), word_of("qzx-")}, 150),
+                             line_of({word_of("vv")}, 200)});
+  run(page);
+  EXPECT_EQ(word(page, 0, 1).reasons, 0u);
+  EXPECT_EQ(word(page, 1, 0).reasons, 0u);
+  EXPECT_NE(word(page, 1, 1).reasons, 0u);
+  EXPECT_NE(word(page, 2, 0).reasons, 0u);
+}
+
+TEST_F(Correct, WhatTheDocumentSaysOftenIsAWordOfIt) {
+  Page page =
+      page_of_lines({line_of({word_of("Skerrow"), word_of("Skerrow"), word_of("Skerrow")})});
+  run(page);
+  EXPECT_EQ(word(page, 0, 0).reasons, 0u);
+  Page once = page_of_lines({line_of({word_of("Skerrow")})});
+  run(once);
+  EXPECT_NE(word(once, 0, 0).reasons, 0u);
+}
+
+TEST_F(Correct, LeavesWhatAPersonSettled) {
+  Page page = page_of_lines({line_of({word_of("qzxv")})});
+  page.blocks[0].lines[0].words[0].corrected = CorrectedBy::kPerson;
+  EXPECT_EQ(run(page).suspects, 0);
+}
+
+TEST_F(Correct, WithoutADictionaryOnlyCertaintyCounts) {
+  Page page = page_of_lines({line_of({word_of("qzxv"), word_of("lamp", 0.05)}, 100, "yy")});
+  const CorrectReport report = run(page);
+  EXPECT_EQ(word(page, 0, 0).reasons, 0u);
+  EXPECT_EQ(word(page, 0, 1).reasons, static_cast<unsigned>(kUnsure));
+  EXPECT_EQ(report.without_dictionary, std::vector<std::string>{"yy"});
+}
+
+TEST_F(Correct, LeadersAndNoiseAreNoSuspects) {
+  Page page = page_of_lines({line_of({word_of("oil.........", 0.05)})});
+  Block noise = page.blocks[0];
+  noise.kind = BlockKind::kNoise;
+  noise.lines = {line_of({word_of("qzxv")})};
+  page.blocks.push_back(noise);
+  EXPECT_EQ(run(page).suspects, 0);
+}
+
+TEST_F(Correct, SuggestsTheRightWordFirst) {
+  Page page = page_of_lines({line_of({misread_lamp(), word_of("modem", 0.3), word_of("1it")})});
+  run(page, Repair::kOff);
+  std::vector<Page*> pages = {&page};
+  const auto suspects = suspects_of(pages, *lexicon_, habits_, {}, 4);
+  ASSERT_EQ(suspects.size(), 3u);
+  EXPECT_EQ(suspects[0].suggestions.at(0), "lamp");
+  EXPECT_EQ(suspects[1].suggestions.at(0), "modern");
+  EXPECT_EQ(suspects[2].suggestions.at(0), "lit");
+  for (const Suspect& s : suspects) EXPECT_LE(s.suggestions.size(), 4u);
+}
+
+TEST(ReadingHabits, AreWrittenAndReadBack) {
+  const testing::TemporaryFolder folder;
+  const std::string path = folder.file("habits.json");
+  ReadingHabits habits = plain_habits();
+  habits.record["lines"] = "100";
+  write_file(path, write_habits(habits));
+  const ReadingHabits back = read_habits(path);
+  EXPECT_EQ(back.weights, habits.weights);
+  EXPECT_EQ(back.misreadings.at(0).read, U"rn");
+  EXPECT_EQ(back.record, habits.record);
+  write_file(path, std::string("{\"misreadings\": []}"));
+  EXPECT_THROW(read_habits(path), FormatError);
+  write_file(
+      path, std::string("{\"misreadings\": [], \"weights\": [1], \"limit\": 0.5, \"record\": {}}"));
+  EXPECT_THROW(read_habits(path), FormatError);
+}
+
+}  // namespace
+}  // namespace burnisher::correct

@@ -1,0 +1,92 @@
+#include "browser.h"
+
+#include <signal.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <cstdlib>
+#include <nlohmann/json.hpp>
+#include <stdexcept>
+
+#include "program.h"
+#include "testing/printed_page.h"
+
+namespace burnisher::tests {
+
+using nlohmann::json;
+
+Browser::Browser() {
+  port_ = 20000 + static_cast<int>(getpid() % 20000);
+  driver_ = fork();
+  if (driver_ == 0) {
+    setpgid(0, 0);
+    const std::string port = "--port=" + std::to_string(port_);
+    execlp("chromedriver", "chromedriver", port.c_str(), "--silent", nullptr);
+    _exit(127);
+  }
+  // curl asks again until the driver listens.
+  const json wanted = {
+      {"capabilities",
+       {{"alwaysMatch",
+         {{"browserName", "chrome"},
+          {"goog:chromeOptions",
+           {{"args",
+             {"--headless", "--no-sandbox", "--disable-gpu", "--window-size=1280,800"}}}}}}}}};
+  const json answer = json::parse(ask("POST", "session", wanted.dump()), nullptr, false);
+  if (!answer.is_object() || !answer.contains("value") || !answer["value"].contains("sessionId"))
+    throw std::runtime_error("Chromium did not start: " + answer.dump());
+  session_ = "session/" + answer["value"]["sessionId"].get<std::string>() + "/";
+}
+
+Browser::~Browser() {
+  if (!session_.empty()) ask("DELETE", session_.substr(0, session_.size() - 1), "");
+  kill(-driver_, SIGTERM);
+  kill(driver_, SIGTERM);
+  waitpid(driver_, nullptr, 0);
+}
+
+std::string Browser::ask(const std::string& method, const std::string& what,
+                         const std::string& body) {
+  const testing::TemporaryFolder folder;
+  put(folder.file("body"), body.empty() ? "{}" : body);
+  const bool with_body = method == "POST";
+  return shell("curl --silent --retry 40 --retry-delay 1 --retry-connrefused -X " + method +
+               (with_body
+                    ? " -H 'Content-Type: application/json' --data-binary @" + folder.file("body")
+                    : std::string()) +
+               " http://127.0.0.1:" + std::to_string(port_) + "/" + what)
+      .out;
+}
+
+void Browser::open(const std::string& path) {
+  ask("POST", session_ + "url", json{{"url", "file://" + path}}.dump());
+}
+
+std::string Browser::element(const std::string& css) {
+  const json answer = json::parse(
+      ask("POST", session_ + "element", json{{"using", "css selector"}, {"value", css}}.dump()));
+  if (!answer["value"].is_object() || answer["value"].contains("error"))
+    throw std::runtime_error("no element " + css + ": " + answer.dump());
+  return session_ + "element/" + answer["value"].begin().value().get<std::string>() + "/";
+}
+
+void Browser::click(const std::string& css) {
+  ask("POST", element(css) + "click", "{}");
+}
+
+void Browser::type(const std::string& keys, const std::string& css) {
+  ask("POST", element(css) + "value", json{{"text", keys}}.dump());
+}
+
+std::string Browser::text_of(const std::string& css) {
+  return json::parse(ask("GET", element(css) + "text", ""))["value"].get<std::string>();
+}
+
+std::string Browser::value_of(const std::string& expression) {
+  const json answer = json::parse(
+      ask("POST", session_ + "execute/sync",
+          json{{"script", "return String(" + expression + ")"}, {"args", json::array()}}.dump()));
+  return answer["value"].is_string() ? answer["value"].get<std::string>() : answer.dump();
+}
+
+}  // namespace burnisher::tests

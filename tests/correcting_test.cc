@@ -1,0 +1,221 @@
+// Suspects, repairs, the proof sheet in a browser, decisions and the lexicon, through the built
+// program.
+#include <gtest/gtest.h>
+
+#include <filesystem>
+#include <nlohmann/json.hpp>
+
+#include "base/files.h"
+#include "browser.h"
+#include "page/page_xml.h"
+#include "program.h"
+#include "raster/png.h"
+#include "testing/printed_page.h"
+
+namespace burnisher::tests {
+namespace {
+
+using testing::PrintedPage;
+using testing::TemporaryFolder;
+
+bool contains(const std::string& text, const std::string& part) {
+  return text.find(part) != std::string::npos;
+}
+
+// A folder with a page of the log that has names and a misprint in it, read into a job. The user's
+// own list of words is kept in the folder, too.
+class Correcting : public ::testing::Test {
+ protected:
+  Correcting() {
+    PrintedPage page(1300, 800);
+    page.print_column({"The lamp of Qzavrow was lit before", "dusk and burned clear all night. Two",
+                       "boats passed inside the reef with", "oil. Keeper Vlexmore saw the larnp",
+                       "of Qzavbeck. Oil used: 14 gallons."},
+                      160, 160, 50, 90);
+    write_file(folder_.file("log.png"), write_png(page.picture(), 300));
+  }
+
+  Outcome in(const std::string& command) {
+    return shell("cd " + folder_.path() + " && export XDG_CONFIG_HOME=" + folder_.path() +
+                 "/settings && " + command);
+  }
+  void read() {
+    const Outcome o =
+        in("$B run log.png --out log.pdf --out log.txt --job job --lang en --doubt 0.003");
+    ASSERT_EQ(o.code, 0) << o.err;
+  }
+  Page page() { return read_page_xml_file(folder_.file("job/log-0001.xml")).page; }
+  const Word* word(const Page& page, const std::string& text) {
+    for (const Block& block : page.blocks) {
+      for (const Line& line : block.lines) {
+        for (const Word& w : line.words) {
+          if (w.text == text) return &w;
+        }
+      }
+    }
+    return nullptr;
+  }
+
+  TemporaryFolder folder_;
+};
+
+TEST_F(Correcting, UnknownWordsAreSuspectsAndKnownOnesAreNot) {
+  read();
+  const Page read = page();
+  const Word *misprint = word(read, "larnp"), *right = word(read, "lamp");
+  ASSERT_NE(misprint, nullptr);
+  ASSERT_NE(right, nullptr);
+  EXPECT_TRUE(misprint->reasons & kUnknown);
+  EXPECT_EQ(right->reasons, 0u);
+  const Outcome o =
+      in("$B correct job --out-dir checked --lang en --doubt 0.003 --changes changes.tsv");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_TRUE(contains(o.err, "suspects")) << o.err;
+  EXPECT_TRUE(contains(content_of(folder_.file("changes.tsv")), "before\tafter"));
+  // What was corrected stays as it is when it is corrected again.
+  in("$B correct checked --out-dir again --lang en --doubt 0.003");
+  EXPECT_EQ(content_of(folder_.file("again/log-0001.xml")),
+            content_of(folder_.file("checked/log-0001.xml")));
+  EXPECT_EQ(in("$B correct job").code, 2);
+  EXPECT_EQ(in("$B correct nowhere --out-dir x").code, 3);
+}
+
+TEST_F(Correcting, TheProofSheetWorksByKeysAndClicks) {
+  read();
+  ASSERT_EQ(in("$B proof job --out proof.html --lang en").code, 0);
+  Browser browser;
+  browser.open(folder_.file("proof.html"));
+  const int count = std::stoi(browser.value_of("sheet.items.length"));
+  ASSERT_GE(count, 2);
+  EXPECT_EQ(browser.text_of("#done"), "0 of " + std::to_string(count) + " decided");
+  // To the misprint, which is to read "lamp".
+  const int misprint = std::stoi(browser.value_of("sheet.items.findIndex(i => i.read == 'larnp')"));
+  ASSERT_GE(misprint, 0);
+  for (int i = 0; i < misprint; ++i) browser.type("\uE014");
+  EXPECT_EQ(browser.text_of("#text mark"), "larnp");
+  const int lamp = std::stoi(browser.value_of("item().suggestions.indexOf('lamp')"));
+  ASSERT_GE(lamp, 0);
+  EXPECT_LT(lamp, 3);
+  browser.type(std::to_string(lamp + 1));
+  EXPECT_EQ(browser.text_of("#done"), "1 of " + std::to_string(count) + " decided");
+  browser.type("u");
+  EXPECT_EQ(browser.text_of("#done"), "0 of " + std::to_string(count) + " decided");
+  EXPECT_EQ(browser.text_of("#text mark"), "larnp");
+  // Typed by hand, with the keyboard alone.
+  browser.type("e");
+  browser.type("old lamp\uE007", "#typed");
+  EXPECT_TRUE(contains(browser.value_of("decisionsTable()"), "larnp\tchange\told lamp"));
+  // Clicks: another suspect from the list, into the lexicon; the page view.
+  browser.click("#list button:nth-child(" + std::to_string(misprint == 0 ? 2 : 1) + ")");
+  const std::string name = browser.text_of("#text mark");
+  browser.click("#lexicon");
+  EXPECT_TRUE(contains(browser.value_of("decisionsTable()"), name + "\tlexicon\t"));
+  browser.click("#leafview");
+  EXPECT_EQ(browser.value_of("getComputedStyle(get('leaf')).display"), "block");
+  EXPECT_NE(browser.value_of("document.querySelectorAll('#leaf button').length"), "0");
+  // What was decided is still there when the page is opened again.
+  const std::string table = browser.value_of("decisionsTable()");
+  browser.open(folder_.file("proof.html"));
+  EXPECT_EQ(browser.value_of("decisionsTable()"), table);
+
+  put(folder_.file("decisions.tsv"), table);
+  const Outcome o = in("$B amend job decisions.tsv");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_TRUE(contains(o.err, "2 decisions applied")) << o.err;
+  EXPECT_NE(word(page(), "old"), nullptr);
+  EXPECT_EQ(word(page(), "larnp"), nullptr);
+  EXPECT_TRUE(contains(in("$B lexicon list").out, name.substr(0, 6)));
+  EXPECT_TRUE(
+      contains(in("$B amend job decisions.tsv").err, "0 decisions applied, 2 applied before"));
+}
+
+TEST_F(Correcting, DecisionsSurviveAnotherReading) {
+  read();
+  const Word* misprint = word(page(), "larnp");
+  ASSERT_NE(misprint, nullptr);
+  in("$B proof job --out words.tsv");
+  // The row of the word, as a script would make a decision of it.
+  put(folder_.file("make.awk"),
+      "BEGIN{FS=OFS=\"\\t\"; print \"file\",\"page\",\"x\",\"y\",\"width\",\"height\",\"read\","
+      "\"decision\",\"text\"} $11==\"larnp\"{print $1,$2,$7,$8,$9,$10,$11,\"change\",\"lamp\"}");
+  in("awk -f make.awk words.tsv > mine.tsv");
+  ASSERT_EQ(in("$B amend job mine.tsv").code, 0);
+  // Read anew with another cleaning; the decisions of the job are applied to pages and documents.
+  const Outcome o =
+      in("$B run log.png --out log.pdf --out log.txt --out log.xml --job job --lang en --crop text "
+         "--overwrite");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_FALSE(contains(content_of(folder_.file("log.txt")), "larnp"));
+  EXPECT_TRUE(contains(content_of(folder_.file("log.xml")), "CS=\"true\""));
+  EXPECT_TRUE(contains(shell("pdftotext " + folder_.file("log.pdf") + " -").out, "saw the lamp"));
+  EXPECT_EQ(shell("xmllint --noout " + folder_.file("log.xml")).code, 0);
+  // A decision about a word that is not there is a conflict, and is told.
+  put(folder_.file("wrong.tsv"),
+      "file\tpage\tx\ty\twidth\theight\tread\tdecision\ttext\n"
+      "log.png\t1\t5\t5\t20\t20\tghost\tchange\tlamp\nother.png\t1\t5\t5\t20\t20\tx\tright\t\n");
+  const Outcome wrong = in("$B amend job wrong.tsv");
+  EXPECT_EQ(wrong.code, 1);
+  EXPECT_TRUE(contains(wrong.err, "no word is there")) << wrong.err;
+  EXPECT_TRUE(contains(wrong.err, "other.png is none of these pages")) << wrong.err;
+}
+
+TEST_F(Correcting, OneWordForAnotherOverManyFiles) {
+  read();
+  const std::string before = content_of(folder_.file("job/log-0001.xml"));
+  const Outcome look = in("$B amend job --replace oil paraffin --ignore-case --dry-run");
+  EXPECT_TRUE(contains(look.out, "oil. -> paraffin.")) << look.out;
+  EXPECT_TRUE(contains(look.out, "Oil -> paraffin")) << look.out;
+  EXPECT_TRUE(contains(look.err, "2 places in 1 file; nothing was written")) << look.err;
+  EXPECT_EQ(content_of(folder_.file("job/log-0001.xml")), before);
+  in("$B amend job --replace oil paraffin");
+  EXPECT_NE(word(page(), "paraffin."), nullptr);
+  EXPECT_NE(word(page(), "Oil"), nullptr);
+  EXPECT_EQ(in("$B amend job --replace '(' x --regex").code, 2);
+}
+
+TEST_F(Correcting, DocumentsWithManySuspectsWait) {
+  const Outcome o =
+      in("$B run log.png --out-dir done --to text --hold-if 'suspects>1%' --lang en --doubt 0.003");
+  EXPECT_EQ(o.code, 1);
+  EXPECT_TRUE(contains(o.err, "held because of log.png: suspect words")) << o.err;
+  EXPECT_TRUE(std::filesystem::exists(folder_.file("done/waiting/log.txt")));
+  EXPECT_FALSE(std::filesystem::exists(folder_.file("done/log.txt")));
+  const Outcome through =
+      in("$B run log.png --out-dir done --to text --hold-if 'suspects>50%,no-text' --lang en "
+         "--overwrite");
+  EXPECT_EQ(through.code, 0) << through.err;
+  EXPECT_EQ(in("$B run log.png --out x.txt --hold-if nonsense").code, 2);
+}
+
+TEST_F(Correcting, TheUsersWordsAreNoSuspects) {
+  EXPECT_EQ(in("$B lexicon add Qzavrow Vlexmore").code, 0);
+  EXPECT_EQ(in("$B lexicon list").out, "Qzavrow\nVlexmore\n");
+  put(folder_.file("places.txt"), "# places\nQzavbeck\n");
+  ASSERT_EQ(in("$B run log.png --out log.txt --job job --lang en --words places.txt").code, 0);
+  const Page read = page();
+  for (const char* name : {"Qzavrow", "Vlexmore", "Qzavbeck."}) {
+    ASSERT_NE(word(read, name), nullptr) << name;
+    EXPECT_FALSE(word(read, name)->reasons & kUnknown) << name;
+  }
+  const Outcome check = in("$B lexicon check --lang en Qzavrow lamps larnp 412");
+  EXPECT_EQ(check.code, 1);
+  EXPECT_TRUE(contains(check.out, "Qzavrow\tknown\nlamps\tknown\nlarnp\tunknown")) << check.out;
+  EXPECT_TRUE(contains(check.out, "412\tnot looked up")) << check.out;
+  in("$B lexicon remove Qzavrow");
+  EXPECT_EQ(in("$B lexicon list").out, "Vlexmore\n");
+}
+
+TEST_F(Correcting, PaperWordsAndEar) {
+  read();
+  const Outcome o =
+      in("$B proof job --out proof.pdf --out words.tsv --read-aloud aloud.txt --lang en");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_EQ(shell("qpdf --check " + folder_.file("proof.pdf")).code, 0);
+  EXPECT_TRUE(contains(shell("pdftotext " + folder_.file("proof.pdf") + " -").out, "read: larnp"));
+  EXPECT_TRUE(contains(content_of(folder_.file("words.tsv")), "\tlarnp\t"));
+  EXPECT_TRUE(contains(content_of(folder_.file("aloud.txt")), "used colon 1 4 gallons full stop"));
+  EXPECT_EQ(in("$B proof job --out proof.docx").code, 2);
+}
+
+}  // namespace
+}  // namespace burnisher::tests
