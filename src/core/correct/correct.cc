@@ -19,6 +19,7 @@ namespace {
 // the next best repair; a capital may be a name, which no lexicon has. Chosen on rendered lines.
 constexpr double kSafeGain = 1.6, kSafeGainOfNames = 3.4, kSafeLead = 1.4;
 constexpr size_t kShortestRepaired = 3;
+constexpr size_t kMostWeighed = 8;  // suggestions that compete for a repair
 constexpr size_t kShortestLeader = 4;
 constexpr int kMostLonger = 1;        // characters
 constexpr double kUnsureBelow = 0.9;  // confidence below which a suspect counts as unsure
@@ -209,7 +210,8 @@ void correct_page(const Reader& reader, size_t index, Page& page, const Knowledg
     if (is_leader(f.form.after) || is_leader(f.form.before)) return;
     word.doubt = std::max(0.001, knowledge.habits.doubt(f.sight));
     if (!f.known && f.checkable && settings.repair != Repair::kOff) {
-      const auto suggestions = suggestions_for(place, f, knowledge, 8, false);
+      const Effort effort = settings.repair == Repair::kSafe ? Effort::kReadings : Effort::kGuesses;
+      const auto suggestions = suggestions_for(place, f, knowledge, kMostWeighed, effort);
       if (const Suggestion* mended =
               repair_for(place, f, suggestions, knowledge, settings.repair)) {
         mendings.push_back({&line, w, mended->text, cost_as_it_stands(f) - mended->cost});
@@ -290,8 +292,8 @@ std::vector<Suspect> suspects_of(const std::vector<Page*>& pages, const Lexicon&
     reader.each(p, [&](size_t, Line& line, size_t w, const Place& place) {
       if (line.words[w].reasons == 0) return;
       auto& list = suggestions[&line.words[w]];
-      for (const Suggestion& s :
-           suggestions_for(place, findings_of(place, knowledge), knowledge, most_suggestions, true))
+      for (const Suggestion& s : suggestions_for(place, findings_of(place, knowledge), knowledge,
+                                                 most_suggestions, Effort::kDictionary))
         list.push_back(s.text);
     });
     for (size_t b = 0; b < pages[p]->blocks.size(); ++b) {

@@ -190,7 +190,7 @@ double cost_as_it_stands(const Findings& f) {
 }
 
 std::vector<Suggestion> suggestions_for(const Place& place, const Findings& findings,
-                                        const Knowledge& knowledge, size_t most, bool thorough) {
+                                        const Knowledge& knowledge, size_t most, Effort effort) {
   Candidates candidates(place, knowledge);
   const Word& word = *place.word;
   for (const OtherReading& reading : word.readings)
@@ -198,10 +198,10 @@ std::vector<Suggestion> suggestions_for(const Place& place, const Findings& find
   // How little speaks for the word as it stands makes no other guess worse.
   const double own = std::min(kMostOfOwn, -std::log(std::max(findings.own_share, kLeastShare)));
   const bool letters = findings.checkable || findings.form.kind == FormKind::kOdd;
-  if (letters && !findings.known) {
+  if (letters && !findings.known && effort != Effort::kReadings) {
     offer_undone(findings.form, own, knowledge, candidates);
     if (findings.form.kind != FormKind::kOdd) offer_parted(findings.form, own, candidates);
-    if (thorough && candidates.known_count() < 3)
+    if (effort == Effort::kDictionary && candidates.known_count() < 3)
       offer_proposals(findings.form, own, place, knowledge, candidates);
   }
   return candidates.best(most);

@@ -16,10 +16,15 @@ struct Suggestion {
   bool known = false;
 };
 
-// The best first; the word as it stands is not among them. `thorough`: ask the dictionary, too,
-// when little else is found, which takes its time.
+enum class Effort {
+  kReadings,    // only what the recogniser saw; microseconds
+  kGuesses,     // its usual mistakes undone, words parted, too
+  kDictionary,  // and the dictionary asked when little else is found; milliseconds
+};
+
+// The best first; the word as it stands is not among them.
 std::vector<Suggestion> suggestions_for(const Place& place, const Findings& findings,
-                                        const Knowledge& knowledge, size_t most, bool thorough);
+                                        const Knowledge& knowledge, size_t most, Effort effort);
 
 // The cost of the word as it stands, on the same scale.
 double cost_as_it_stands(const Findings& findings);
