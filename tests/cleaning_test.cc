@@ -19,10 +19,6 @@ using testing::PrintedPage;
 using testing::prose;
 using testing::TemporaryFolder;
 
-bool contains(const std::string& text, const std::string& part) {
-  return text.find(part) != std::string::npos;
-}
-
 void put_picture(const std::string& path, const Picture& picture, double dpi = 300) {
   const std::vector<uint8_t> bytes = write_png(picture, dpi);
   put(path, std::string(bytes.begin(), bytes.end()));

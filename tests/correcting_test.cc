@@ -18,10 +18,6 @@ namespace {
 using testing::PrintedPage;
 using testing::TemporaryFolder;
 
-bool contains(const std::string& text, const std::string& part) {
-  return text.find(part) != std::string::npos;
-}
-
 // A folder with a page of the log that has names and a misprint in it, read into a job. The user's
 // own list of words is kept in the folder, too.
 class Correcting : public ::testing::Test {
@@ -203,6 +199,71 @@ TEST_F(Correcting, TheUsersWordsAreNoSuspects) {
   EXPECT_TRUE(contains(check.out, "412\tnot looked up")) << check.out;
   in("$B lexicon remove Qzavrow");
   EXPECT_EQ(in("$B lexicon list").out, "Vlexmore\n");
+}
+
+TEST_F(Correcting, AJobIsExportedAsAWhole) {
+  read();
+  const Outcome o = in("$B export job --out again.pdf --out again.txt --out again.xml");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_EQ(content_of(folder_.file("again.txt")), content_of(folder_.file("log.txt")));
+  EXPECT_EQ(shell("qpdf --check " + folder_.file("again.pdf")).code, 0);
+  std::filesystem::create_directories(folder_.file("empty"));
+  EXPECT_EQ(in("$B export empty --out x.txt").code, 3);
+  EXPECT_EQ(in("$B export again.xml --out x.txt").code, 3);  // ALTO is an end, no beginning
+}
+
+TEST_F(Correcting, AltoIsTakenAndGivenBack) {
+  ASSERT_EQ(in("$B run log.png --out log.xml --lang en").code, 0);
+  const Outcome o = in("$B correct log.xml --out-dir checked --lang en");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_TRUE(contains(content_of(folder_.file("checked/log.xml")), "<alto"));
+  ASSERT_EQ(in("$B amend log.xml --replace lamp lantern --out-dir changed").code, 0);
+  const std::string changed = content_of(folder_.file("changed/log.xml"));
+  EXPECT_TRUE(contains(changed, "CONTENT=\"lantern\""));
+  EXPECT_TRUE(contains(changed, "as read"));
+  EXPECT_EQ(shell("xmllint --noout " + folder_.file("changed/log.xml")).code, 0);
+  EXPECT_EQ(in("$B amend log.xml --replace lamp lantern").code, 2);  // in place only when told
+}
+
+TEST_F(Correcting, WhatWasNotCorrectedIsSaid) {
+  in("$B clean log.png --out-dir pages --quiet && $B recognise pages/log.png --out-dir read "
+     "--quiet");
+  const Outcome o = in("$B proof read --images pages --out proof.html --lang en");
+  EXPECT_EQ(o.code, 0);
+  EXPECT_TRUE(contains(o.err, "run `burnisher correct` first")) << o.err;
+  const Outcome lost =
+      in("$B correct read --out-dir checked --doubt 0.003 --lang en && "
+         "$B proof checked --out lost.html --lang en");
+  EXPECT_TRUE(contains(lost.err, "shown without pictures")) << lost.err;
+}
+
+TEST_F(Correcting, ALanguageWithoutDictionaryIsNamed) {
+  const Outcome o =
+      in("$B run log.png --out x.txt --job job --quiet; "
+         "DICPATH=/nowhere $B correct job --out-dir checked --lang zz");
+  EXPECT_EQ(o.code, 0);
+  EXPECT_TRUE(contains(o.err, "no dictionary is installed for 'zz'")) << o.err;
+  EXPECT_EQ(in("$B run log.png --out y.txt --words none.txt").code, 3);
+}
+
+TEST_F(Correcting, ArithmeticAndLongSAreChosen) {
+  ASSERT_EQ(in("$B run log.png --out f.txt --arithmetic float").code, 0);
+  ASSERT_EQ(in("$B run log.png --out b.txt --arithmetic bytes --long-s modern").code, 0);
+  EXPECT_EQ(content_of(folder_.file("f.txt")), content_of(folder_.file("b.txt")));
+  EXPECT_EQ(in("$B run log.png --out c.txt --arithmetic decimal").code, 2);
+}
+
+TEST_F(Correcting, BrokenTablesAndFilesAreNamed) {
+  read();
+  put(folder_.file("d.tsv"), "one\ttwo\n");
+  const Outcome table = in("$B amend job d.tsv");
+  EXPECT_NE(table.code, 0);
+  EXPECT_TRUE(contains(table.err, "d.tsv: is no table of decisions")) << table.err;
+  put(folder_.file("job/zz.xml"), "<PcGts>");
+  const Outcome o = in("$B correct job --out-dir checked --lang en");
+  EXPECT_EQ(o.code, 1);
+  EXPECT_TRUE(contains(o.err, "zz.xml: no usable XML")) << o.err;
+  EXPECT_TRUE(std::filesystem::exists(folder_.file("checked/log-0001.xml")));
 }
 
 TEST_F(Correcting, PaperWordsAndEar) {

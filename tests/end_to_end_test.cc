@@ -31,10 +31,6 @@ double error_rate(const std::string& read, const std::string& truth) {
   return static_cast<double>(edit_distance(a, b)) / static_cast<double>(b.size());
 }
 
-bool contains(const std::string& text, const std::string& part) {
-  return text.find(part) != std::string::npos;
-}
-
 TEST(Run, AScanBecomesTextPdfAndAlto) {
   TemporaryFolder folder;
   const std::string scan = log_page(folder, "log.png", 1.2);

@@ -15,10 +15,6 @@ namespace {
 using testing::PrintedPage;
 using testing::TemporaryFolder;
 
-bool contains(const std::string& text, const std::string& part) {
-  return text.find(part) != std::string::npos;
-}
-
 void save(const PrintedPage& page, const std::string& path) {
   write_file(path, write_png(page.picture(), 200));
 }

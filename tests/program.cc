@@ -21,6 +21,10 @@ Outcome shell(const std::string& command) {
   return outcome;
 }
 
+bool contains(const std::string& text, const std::string& part) {
+  return text.find(part) != std::string::npos;
+}
+
 std::string content_of(const std::string& path) {
   const auto bytes = read_file(path);
   return std::string(bytes.begin(), bytes.end());

@@ -16,6 +16,7 @@ struct Outcome {
 // Runs a shell command; `$B` in it is the program.
 Outcome shell(const std::string& command);
 
+bool contains(const std::string& text, const std::string& part);
 std::string content_of(const std::string& path);
 void put(const std::string& path, const std::string& content);
 

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <filesystem>
+#include <nlohmann/json.hpp>
 
 #include "base/files.h"
 #include "page/page_xml.h"
@@ -14,10 +15,6 @@ namespace {
 
 using testing::PrintedPage;
 using testing::TemporaryFolder;
-
-bool contains(const std::string& text, const std::string& part) {
-  return text.find(part) != std::string::npos;
-}
 
 // Pictures of one line each, with their texts beside them.
 void make_line_pictures(const TemporaryFolder& folder, int count) {
@@ -165,6 +162,40 @@ TEST(Teaching, ErrorsAreShownWithPicturesByKindOfBlock) {
       shell(in + "$B score read/log.xml log.txt --html errors.html --overwrite");
   EXPECT_EQ(without.code, 0);
   EXPECT_TRUE(contains(without.err, "--images")) << without.err;
+}
+
+// Texts and faces to render a few lines from.
+void make_corpus(const TemporaryFolder& folder) {
+  std::filesystem::create_directories(folder.file("text"));
+  std::string prose;
+  for (const std::string& line : testing::prose(60, 70)) prose += line + ".\n";
+  put(folder.file("text/en.running.txt"), prose);
+  put(folder.file("text/en.words.txt"), "lamp\nkeeper\ntower\noil\nrelief\nfog\nsignal\n");
+  put(folder.file("faces.tsv"),
+      "/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf\t0\tserif\ttrain\tSerif\n");
+}
+
+TEST(Teaching, WhatIsMixedUpIsLearntFromRenderedLines) {
+  TemporaryFolder folder;
+  make_corpus(folder);
+  const std::string train =
+      "cd " + folder.path() + " && $B train --suspects habits.json --faces faces.tsv --texts text ";
+  const Outcome o = shell(train + "--lang en --lines 60");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_TRUE(contains(o.err, "words were wrong")) << o.err;
+  const auto habits = nlohmann::json::parse(content_of(folder.file("habits.json")));
+  EXPECT_EQ(habits["record"]["language"], "en");
+  EXPECT_GT(habits["limit"].get<double>(), 0);
+  // An unknown word is more suspicious than another.
+  EXPECT_GT(habits["weights"][3].get<double>(), 0);
+  // The same seed gives the same habits.
+  const std::string first = content_of(folder.file("habits.json"));
+  ASSERT_EQ(shell(train + "--lang en --lines 60 --threads 1").code, 0);
+  EXPECT_EQ(content_of(folder.file("habits.json")), first);
+  const Outcome none = shell(train + "--lang zz");
+  EXPECT_EQ(none.code, 2);
+  EXPECT_TRUE(contains(none.err, "no dictionary is installed for 'zz'")) << none.err;
+  EXPECT_TRUE(contains(shell(train).err, "--lang is missing"));
 }
 
 }  // namespace

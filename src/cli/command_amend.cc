@@ -23,17 +23,13 @@ struct AmendOptions {
   bool part = false, dry_run = false;
 };
 
+// Without a picture, words are known by their place and their text alone.
 Gray picture_of(const PageFile& file, const std::string& images) {
-  const fs::path folder = images.empty() ? fs::path(file.path).parent_path() : fs::path(images);
   try {
-    const Scan scan = ScanFile((folder / file.image_name).string(), {}).read(1);
-    const Page& page = file.pages.front();
-    if (width_of(scan.picture) == page.width && height_of(scan.picture) == page.height)
-      return to_gray(scan.picture);
+    return to_gray(page_picture(file, images));
   } catch (const Error&) {
-    // Without a picture, words are known by their place and their text alone.
+    return {};
   }
-  return {};
 }
 
 // Kept in a job, decisions are applied again when its pages are read again.

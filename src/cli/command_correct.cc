@@ -1,7 +1,5 @@
 #include <fmt/core.h>
 
-#include <filesystem>
-
 #include "base/error.h"
 #include "base/files.h"
 #include "cli/commands.h"
@@ -11,8 +9,6 @@
 
 namespace burnisher::cli {
 namespace {
-
-namespace fs = std::filesystem;
 
 struct CorrectOptions {
   std::vector<std::string> inputs;
@@ -58,50 +54,6 @@ int correct_all(CorrectOptions& o, Context& context) {
 }
 
 }  // namespace
-
-correct::Repair repair_named(const std::string& name) {
-  if (name == "off") return correct::Repair::kOff;
-  return name == "all" ? correct::Repair::kAll : correct::Repair::kSafe;
-}
-
-void add_repair(CLI::App& command, std::string& repair) {
-  command
-      .add_option("--repair", repair,
-                  "mend words that are not in the lexicon; safe: only where the recogniser saw "
-                  "the right word, too, and nothing else fits; never figures or codes")
-      ->check(CLI::IsMember({"off", "safe", "all"}))
-      ->capture_default_str();
-}
-
-void add_doubt(CLI::App& command, correct::CorrectSettings& settings) {
-  command
-      .add_option("--doubt", settings.limit,
-                  "words more likely wrong than this are suspects, 0 to 1 (default: as learnt)")
-      ->check(CLI::Range(0.0, 1.0));
-}
-
-void ResultPlace::add(CLI::App& command) {
-  command.add_option("--out-dir", folder, "the changed files go here")->type_name("DIR");
-  command.add_flag("--overwrite", overwrite,
-                   "replace files that are there already; without --out-dir the files themselves "
-                   "are changed");
-}
-
-void ResultPlace::check() const {
-  if (folder.empty() && !overwrite) {
-    throw SettingsError(
-        "say where the result goes: --out-dir DIR, or --overwrite to change the files themselves");
-  }
-}
-
-void ResultPlace::write(const std::string& path, const std::string& bytes) const {
-  if (folder.empty()) {
-    write_file(path, bytes, true);
-    return;
-  }
-  fs::create_directories(folder);
-  write_file((fs::path(folder) / fs::path(path).filename()).string(), bytes, overwrite);
-}
 
 void add_correct(CLI::App& app, Context& context) {
   auto* command = app.add_subcommand(

@@ -4,7 +4,7 @@
 
 #include "base/error.h"
 #include "cli/commands.h"
-#include "page/page_xml.h"
+#include "page/page_file.h"
 #include "run/documents.h"
 
 namespace burnisher::cli {
@@ -19,19 +19,15 @@ struct ExportOptions {
 };
 
 run::FinishedPage finished(const ExportOptions& o, const std::string& path, bool picture_wanted) {
-  PageXml read = read_page_xml_file(path);
+  PageFile read = read_page_file(path);
+  if (read.format != PageFile::Format::kPageXml)
+    throw FormatError(path + ": is ALTO; documents are made of PAGE XML and page pictures");
   run::FinishedPage page;
-  page.page = std::move(read.page);
+  if (picture_wanted)
+    page.picture =
+        exporting::coded(page_picture(read, o.images, o.settings.limits), o.settings.jpeg_quality);
+  page.page = std::move(read.pages.front());
   o.settings.kinds_wanted.apply(page.page);
-  if (!picture_wanted) return page;
-  const fs::path folder = o.images.empty() ? fs::path(path).parent_path() : fs::path(o.images);
-  const ScanFile picture((folder / read.image_name).string(), o.settings.limits);
-  const Scan scan = picture.read(1);
-  if (width_of(scan.picture) != page.page.width || height_of(scan.picture) != page.page.height) {
-    throw FormatError(
-        fmt::format("{}: its picture {} has another size than the XML says", path, picture.path()));
-  }
-  page.picture = exporting::coded(scan.picture, o.settings.jpeg_quality);
   return page;
 }
 
@@ -48,7 +44,8 @@ int export_all(ExportOptions& o, Context& context) {
     documents.push_back(run::new_document(kind, path, fs::path(path).stem(), s));
   }
   int done = 0, failed = 0;
-  for (const std::string& path : o.inputs) {
+  const std::vector<std::string> inputs = page_files(o.inputs);
+  for (const std::string& path : inputs) {
     try {
       const run::FinishedPage page = finished(o, path, picture_wanted);
       for (auto& document : documents) document->add(page);
@@ -57,7 +54,7 @@ int export_all(ExportOptions& o, Context& context) {
       context.console.warn(cause.what());
       ++failed;
     }
-    context.console.advance("pages", done + failed, static_cast<double>(o.inputs.size()));
+    context.console.advance("pages", done + failed, static_cast<double>(inputs.size()));
   }
   if (done == 0) return kNothing;
   for (size_t i = 0; i < documents.size(); ++i) {
@@ -76,7 +73,10 @@ void add_export(CLI::App& app, Context& context) {
       app.add_subcommand("export", "PAGE XML and page pictures in, PDF, text or ALTO out");
   auto o = std::make_shared<ExportOptions>();
   run::RunSettings& s = o->settings;
-  command->add_option("input", o->inputs, "PAGE XML files, one a page, in order")->required();
+  command
+      ->add_option("input", o->inputs,
+                   "PAGE XML files, one a page, in order, or folders of them, as a job")
+      ->required();
   command
       ->add_option("--out", s.outputs, "the ending says the kind: .pdf .txt .xml (ALTO) .csv .xlsx")
       ->required()
@@ -100,7 +100,9 @@ void add_export(CLI::App& app, Context& context) {
   add_kinds(*command, s.kinds_wanted);
   add_limits(*command, s.limits);
   add_quiet(*command, context);
-  command->footer("Example:\n  burnisher export read/*.xml --images pages --out box3.pdf");
+  command->footer(
+      "Examples:\n  burnisher export read/*.xml --images pages --out box3.pdf\n"
+      "  burnisher export box3 --out box3.pdf --overwrite");
   command->callback(
       [o, &context] { context.action = [o, &context] { return export_all(*o, context); }; });
 }

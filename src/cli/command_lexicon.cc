@@ -1,10 +1,6 @@
 #include <fmt/core.h>
 
-#include <fstream>
-#include <sstream>
-
 #include "base/error.h"
-#include "base/files.h"
 #include "cli/commands.h"
 #include "correct/forms.h"
 
@@ -14,7 +10,6 @@ namespace {
 struct LexiconCommand {
   std::vector<std::string> words;
   std::string list, languages;
-  std::vector<std::string> lists;
 };
 
 std::string path_of(const LexiconCommand& o) {
@@ -53,7 +48,6 @@ int show(const LexiconCommand& o, Context& context) {
 // Is each word right, and if not, what may be meant.
 int check(const LexiconCommand& o, Context& context) {
   LexiconOptions options;
-  options.lists = o.lists;
   if (!o.list.empty()) options.lists.push_back(o.list);
   const auto lexicon = options.open();
   const std::vector<std::string> languages = split(o.languages);

@@ -26,18 +26,11 @@ struct ProofOptions {
   bool overwrite = false;
 };
 
-// The page picture, when it is there and is the one the places belong to.
+// The page picture, when it can be used.
 Gray picture_of(const PageFile& file, const ProofOptions& o, Console& console) {
-  if (file.image_name.empty()) return {};
-  const fs::path folder = o.images.empty() ? fs::path(file.path).parent_path() : fs::path(o.images);
-  const fs::path path = folder / file.image_name;
+  if (file.format == PageFile::Format::kAlto) return {};
   try {
-    const Scan scan = ScanFile(path.string(), {}).read(1);
-    const Page& page = file.pages.front();
-    if (width_of(scan.picture) == page.width && height_of(scan.picture) == page.height)
-      return to_gray(scan.picture);
-    console.warn(path.string() + ": has another size than " + file.path +
-                 " says; its words are shown without pictures");
+    return to_gray(page_picture(file, o.images));
   } catch (const Error& cause) {
     console.warn(std::string(cause.what()) +
                  "; its words are shown without pictures (see --images)");
@@ -45,78 +38,95 @@ Gray picture_of(const PageFile& file, const ProofOptions& o, Console& console) {
   return {};
 }
 
-report::ProofSheet sheet_of(const std::vector<PageFile>& files, const std::vector<Page*>& pages,
-                            const ProofOptions& o, Context& context) {
-  correct::CorrectSettings settings;
-  settings.languages = split(o.lexicon.languages);
-  const auto lexicon = o.lexicon.open();
-  report::ProofSheet sheet;
-  sheet.title = "Proof of " + fs::path(o.inputs.front()).filename().string();
-  if (sheet.title == "Proof of ") sheet.title = "Proof";
-  std::vector<bool> wanted(pages.size(), false);
-  for (const correct::Suspect& s : correct::suspects_of(
-           pages, *lexicon, correct::read_habits(shipped_habits()), settings, kMostSuggestions)) {
-    const Line& line = pages[s.page]->blocks[s.block].lines[s.line];
-    sheet.items.push_back({&line, &line.words[s.word], s.page, s.suggestions});
-    wanted[s.page] = true;
-  }
-  size_t p = 0;
+// The pages of all files, and the file each is from.
+struct Pages {
+  std::vector<const Page*> pages;
+  std::vector<const PageFile*> files;
+};
+
+Pages pages_of(const std::vector<PageFile>& files) {
+  Pages all;
   for (const PageFile& file : files) {
-    const bool any = std::any_of(wanted.begin() + static_cast<long>(p),
-                                 wanted.begin() + static_cast<long>(p + file.pages.size()),
-                                 [](bool w) { return w; });
     for (const Page& page : file.pages) {
-      sheet.pages.push_back({&page, any ? picture_of(file, o, context.console) : Gray()});
-      ++p;
+      all.pages.push_back(&page);
+      all.files.push_back(&file);
     }
   }
-  return sheet;
+  return all;
 }
 
-int proof_all(ProofOptions& o, Context& context) {
-  std::vector<PageFile> files;
-  for (const std::string& path : page_files(o.inputs)) files.push_back(read_page_file(path));
-  std::vector<Page*> pages;
-  std::vector<const Page*> shown;
-  bool looked_at = false;
-  for (PageFile& file : files) {
-    for (Page& page : file.pages) {
-      pages.push_back(&page);
-      shown.push_back(&page);
-      for (const Block& block : page.blocks) {
-        for (const Line& line : block.lines)
-          looked_at = looked_at || std::any_of(line.words.begin(), line.words.end(),
-                                               [](const Word& w) { return w.doubt > 0; });
+bool was_corrected(const Page& page) {
+  for (const Block& block : page.blocks) {
+    for (const Line& line : block.lines) {
+      for (const Word& word : line.words) {
+        if (word.doubt > 0) return true;
       }
     }
   }
-  if (!looked_at) {
-    context.console.point_out(
-        "no word carries a verdict: run `burnisher correct` first, or `run "
-        "--job`, which corrects as it goes");
+  return false;
+}
+
+report::ProofSheet sheet_of(const Pages& all, const ProofOptions& o, Console& console) {
+  const auto lexicon = o.lexicon.open();
+  report::ProofSheet sheet;
+  const std::string name = fs::path(o.inputs.front()).filename();
+  sheet.title = name.empty() ? "Proof" : "Proof of " + name;
+  sheet.pages = all.pages;
+  for (const correct::Suspect& s :
+       correct::suspects_of(all.pages, *lexicon, correct::read_habits(shipped_habits()),
+                            split(o.lexicon.languages), kMostSuggestions)) {
+    const Line& line = all.pages[s.page]->blocks[s.spot.block].lines[s.spot.line];
+    sheet.items.push_back({&line, &line.words[s.spot.word], s.page, s.suggestions});
   }
-  const report::ProofSheet sheet = sheet_of(files, pages, o, context);
+  sheet.picture = [&](size_t page) { return picture_of(*all.files[page], o, console); };
+  return sheet;
+}
+
+void write_sheet(const report::ProofSheet& sheet, const std::string& path, const ProofOptions& o) {
+  const std::string ending = fs::path(path).extension();
+  if (ending == ".html")
+    write_file(path, report::proof_html(sheet, o.order == "doubt"), o.overwrite);
+  else if (ending == ".pdf")
+    report::write_proof_pdf(sheet, path, o.overwrite);
+  else
+    write_file(path, report::words_table(sheet.pages), o.overwrite);
+}
+
+void check_endings(const ProofOptions& o) {
+  if (o.outputs.empty() && o.aloud.empty())
+    throw SettingsError("say what to write: --out FILE or --read-aloud FILE");
   for (const std::string& path : o.outputs) {
     const std::string ending = fs::path(path).extension();
-    if (ending == ".html")
-      write_file(path, report::proof_html(sheet, o.order == "doubt"), o.overwrite);
-    else if (ending == ".pdf")
-      report::write_proof_pdf(sheet, path, o.overwrite);
-    else if (ending == ".tsv")
-      write_file(path, report::words_table(shown), o.overwrite);
-    else
+    if (ending != ".html" && ending != ".pdf" && ending != ".tsv")
       throw SettingsError("--out " + path +
-                          ": the ending says the form; known are .html, .pdf "
-                          "(on paper) and .tsv (all words)");
+                          ": the ending says the form; known are .html, .pdf (on paper) and .tsv "
+                          "(all words)");
+  }
+}
+
+int proof_all(const ProofOptions& o, Context& context) {
+  check_endings(o);
+  std::vector<PageFile> files;
+  for (const std::string& path : page_files(o.inputs)) files.push_back(read_page_file(path));
+  const Pages all = pages_of(files);
+  if (std::none_of(all.pages.begin(), all.pages.end(),
+                   [](const Page* page) { return was_corrected(*page); })) {
+    context.console.point_out(
+        "no word carries a verdict: run `burnisher correct` first, or `run --job`, which corrects "
+        "as it goes");
+  }
+  const report::ProofSheet sheet = sheet_of(all, o, context.console);
+  for (const std::string& path : o.outputs) {
+    write_sheet(sheet, path, o);
     context.console.say("written: " + path);
   }
   if (!o.aloud.empty()) {
-    write_file(o.aloud, report::read_aloud(shown), o.overwrite);
+    write_file(o.aloud, report::read_aloud(all.pages), o.overwrite);
     context.console.say("written: " + o.aloud);
   }
   context.console.say(fmt::format("{} suspect {} on {} {}", sheet.items.size(),
-                                  sheet.items.size() == 1 ? "word" : "words", pages.size(),
-                                  pages.size() == 1 ? "page" : "pages"));
+                                  sheet.items.size() == 1 ? "word" : "words", all.pages.size(),
+                                  all.pages.size() == 1 ? "page" : "pages"));
   return kAllDone;
 }
 
@@ -149,11 +159,8 @@ void add_proof(CLI::App& app, Context& context) {
       "Example:\n  burnisher run box3.tif --out box3.pdf --job box3\n"
       "  burnisher proof box3 --out proof.html\n"
       "  burnisher amend box3 decisions.tsv");
-  command->callback([o, &context] {
-    if (o->outputs.empty() && o->aloud.empty())
-      throw SettingsError("say what to write: --out FILE or --read-aloud FILE");
-    context.action = [o, &context] { return proof_all(*o, context); };
-  });
+  command->callback(
+      [o, &context] { context.action = [o, &context] { return proof_all(*o, context); }; });
 }
 
 }  // namespace burnisher::cli

@@ -179,12 +179,7 @@ void add_run(CLI::App& app, Context& context) {
           "turn every page counter-clockwise by 0, 90, 180 or 270 degrees; auto: see by reading")
       ->check(CLI::IsMember({"auto", "0", "90", "180", "270"}))
       ->capture_default_str();
-  command
-      ->add_option("--words", options->lexicon.lists,
-                   "lists of right words, one word a line; the user's own list (see `burnisher "
-                   "lexicon`) always counts")
-      ->type_name("FILE")
-      ->take_all();
+  add_word_lists(*command, options->lexicon);
   add_repair(*command, options->repair);
   add_doubt(*command, s.correct);
   command

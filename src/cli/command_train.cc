@@ -83,6 +83,7 @@ int train_transcribed(TrainOptions& o, Context& context) {
   s.run_folder = o.rendered.run_folder;
   s.seed = o.rendered.seed;
   s.threads = o.rendered.threads;
+  s.threads = o.rendered.threads;
   s.characters = o.rendered.characters;
   s.plan = o.rendered.plan;
   s.from = o.from == "nothing" ? "" : model_to_use(o.from);

@@ -71,6 +71,7 @@ struct LexiconOptions {
   std::string languages;
   std::unique_ptr<correct::Lexicon> open() const;
 };
+void add_word_lists(CLI::App& command, LexiconOptions& options);
 void add_lexicon_options(CLI::App& command, LexiconOptions& options);
 std::string missing_dictionary(const std::string& language);
 void add_doubt(CLI::App& command, correct::CorrectSettings& settings);

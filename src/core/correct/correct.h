@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "correct/sight.h"
+#include "correct/surroundings.h"
 
 namespace burnisher::correct {
 
@@ -40,22 +40,18 @@ struct CorrectReport {
 // Words that a person has settled or that were repaired before stay as they are, so that giving a
 // result back to this function changes nothing; with kOff repairs are taken back. Page numbers and
 // noise are not looked at.
-CorrectReport correct(std::vector<Page*> pages, const Lexicon& lexicon, const ReadingHabits& habits,
-                      const CorrectSettings& settings);
+CorrectReport correct(const std::vector<Page*>& pages, const Lexicon& lexicon,
+                      const ReadingHabits& habits, const CorrectSettings& settings);
 
 // The suspects of a document again, with the suggestions a person chooses from.
 struct Suspect {
-  size_t page = 0, block = 0, line = 0, word = 0;  // places in `pages` and so on
+  size_t page = 0;  // place in `pages`
+  Spot spot;
   std::vector<std::string> suggestions;
 };
-std::vector<Suspect> suspects_of(const std::vector<Page*>& pages, const Lexicon& lexicon,
-                                 const ReadingHabits& habits, const CorrectSettings& settings,
+std::vector<Suspect> suspects_of(const std::vector<const Page*>& pages, const Lexicon& lexicon,
+                                 const ReadingHabits& habits,
+                                 const std::vector<std::string>& languages,
                                  size_t most_suggestions);
-
-// What was read stands again where repairs were made.
-void take_back_repairs(Page& page);
-
-// Puts `text` in the place of a word. Several words share its box by their lengths; "" removes it.
-void replace_word(Line& line, size_t word, const std::string& text, CorrectedBy by);
 
 }  // namespace burnisher::correct

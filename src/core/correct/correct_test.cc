@@ -147,8 +147,7 @@ TEST_F(Correct, LeadersAndNoiseAreNoSuspects) {
 TEST_F(Correct, SuggestsTheRightWordFirst) {
   Page page = page_of_lines({line_of({misread_lamp(), word_of("modem", 0.3), word_of("1it")})});
   run(page, Repair::kOff);
-  std::vector<Page*> pages = {&page};
-  const auto suspects = suspects_of(pages, *lexicon_, habits_, {}, 4);
+  const auto suspects = suspects_of({&page}, *lexicon_, habits_, {}, 4);
   ASSERT_EQ(suspects.size(), 3u);
   EXPECT_EQ(suspects[0].suggestions.at(0), "lamp");
   EXPECT_EQ(suspects[1].suggestions.at(0), "modern");

@@ -13,7 +13,7 @@
 #include "base/files.h"
 #include "base/unicode.h"
 #include "correct/changes.h"
-#include "correct/correct.h"
+#include "correct/word_change.h"
 
 namespace burnisher::correct {
 namespace {

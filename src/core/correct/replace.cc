@@ -7,6 +7,7 @@
 #include <memory>
 
 #include "base/error.h"
+#include "correct/word_change.h"
 
 namespace burnisher::correct {
 namespace {

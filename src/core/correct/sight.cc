@@ -23,13 +23,6 @@ std::vector<std::string> words_in(const std::string& text) {
   return words;
 }
 
-std::string without_hyphen(const std::string& core) {
-  std::vector<char32_t> text = decode_utf8(core);
-  while (!text.empty() && (text.back() == U'-' || text.back() == U'‐' || text.back() == U'­'))
-    text.pop_back();
-  return encode_utf8(text);
-}
-
 bool known_core(const std::string& core, const Place& place, const Knowledge& knowledge) {
   return knowledge.lexicon.knows(core, place.languages) || knowledge.document.knows(core);
 }
@@ -94,15 +87,14 @@ Sight sight_of(const Place& place, const Findings& f, double other_signs,
 bool known(const std::string& text, const Place& place, const Knowledge& knowledge) {
   const std::vector<std::string> words = words_in(text);
   if (words.empty()) return false;
-  for (size_t i = 0; i < words.size(); ++i) {
-    const Form form = form_of(words[i]);
-    if (form.kind == FormKind::kOdd) return knowledge.lexicon.listed(form.core);
+  for (const std::string& word : words) {
+    const Form form = form_of(word);
+    if (form.kind == FormKind::kOdd && !knowledge.lexicon.listed(form.core)) return false;
     if (!is_spelled(form.kind)) continue;
     const bool parted = !place.other_half.empty() && words.size() == 1;
     if (parted) {
-      const std::string own = without_hyphen(form.core);
-      const std::string first = place.first_half ? own : without_hyphen(place.other_half);
-      const std::string second = place.first_half ? place.other_half : own;
+      const std::string& first = place.first_half ? form.core : place.other_half;
+      const std::string& second = place.first_half ? place.other_half : form.core;
       if (known_core(first + second, place, knowledge) ||
           known_core(first + "-" + second, place, knowledge))
         continue;
@@ -120,9 +112,7 @@ Findings findings_of(const Place& place, const Knowledge& knowledge) {
       std::any_of(place.languages.begin(), place.languages.end(),
                   [&](const std::string& language) { return knowledge.lexicon.has(language); });
   f.checkable = dictionary && is_spelled(f.form.kind);
-  f.known = is_spelled(f.form.kind) ? !dictionary || known(word.text, place, knowledge)
-                                    : f.form.kind != FormKind::kOdd;
-  if (f.form.kind == FormKind::kOdd) f.known = knowledge.lexicon.listed(f.form.core);
+  f.known = (is_spelled(f.form.kind) && !dictionary) || known(word.text, place, knowledge);
   const bool clear = word.readings.empty();
   if (!clear) f.own_share = 0;
   double other_signs = 0;  // share of the likeliest reading with the same word, but other signs

@@ -18,7 +18,6 @@ struct Knowledge {
   const Lexicon& lexicon;
   const DocumentWords& document;
   const ReadingHabits& habits;
-  std::vector<std::string> languages;  // of the document; a line's own comes first
 };
 
 // A word in its line. Halves of a word parted at a line's end are looked up together.
@@ -27,8 +26,8 @@ struct Place {
   std::string other_half;   // of the next or the previous line; "": the word is whole
   bool first_half = false;  // it is the part before the hyphen
   bool sentence_start = false;
-  double line_certainty = 1;  // mean confidence of the line's words
-  std::vector<std::string> languages;
+  double line_certainty = 1;           // mean confidence of the line's words
+  std::vector<std::string> languages;  // that its words may be of
 };
 
 struct Findings {

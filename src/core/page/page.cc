@@ -102,9 +102,15 @@ std::string Block::language() const {
 }
 
 std::vector<std::string> Page::languages() const {
+  return languages_of({this});
+}
+
+std::vector<std::string> languages_of(const std::vector<const Page*>& pages) {
   std::map<std::string, size_t> letters;
-  for (const Block& block : blocks) {
-    if (block.kind != BlockKind::kNoise) count_languages(block, letters);
+  for (const Page* page : pages) {
+    for (const Block& block : page->blocks) {
+      if (block.kind != BlockKind::kNoise) count_languages(block, letters);
+    }
   }
   std::vector<std::pair<size_t, std::string>> ranked;
   size_t all = 0;

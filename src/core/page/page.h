@@ -120,6 +120,9 @@ struct Page {
   double mean_clarity() const;
 };
 
+// The languages of a document's pages, as those of one page.
+std::vector<std::string> languages_of(const std::vector<const Page*>& pages);
+
 // What tells the pages of a spread apart in file names: nothing, "-left", "-right".
 const char* side_suffix(int part);
 

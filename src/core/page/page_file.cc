@@ -1,5 +1,7 @@
 #include "page/page_file.h"
 
+#include <fmt/core.h>
+
 #include <algorithm>
 #include <filesystem>
 
@@ -31,12 +33,33 @@ std::string written(const PageFile& file) {
   return write_page_xml(file.pages.front(), file.image_name);
 }
 
+Picture page_picture(const std::string& path, int number, int width, int height,
+                     const ScanLimits& limits) {
+  const ScanFile file(path, limits);
+  Scan scan = file.read(std::clamp(number, 1, file.page_count()));
+  const int found_width = width_of(scan.picture), found_height = height_of(scan.picture);
+  if (found_width != width || found_height != height) {
+    throw FormatError(fmt::format(
+        "{}: has {} x {} pixels, but the places on its page belong to a picture of {} x {}", path,
+        found_width, found_height, width, height));
+  }
+  return std::move(scan.picture);
+}
+
+Picture page_picture(const PageFile& file, const std::string& folder, const ScanLimits& limits) {
+  namespace fs = std::filesystem;
+  if (file.image_name.empty())
+    throw FormatError(file.path + ": does not say which picture its places belong to");
+  const fs::path beside = folder.empty() ? fs::path(file.path).parent_path() : fs::path(folder);
+  const Page& page = file.pages.front();
+  return page_picture((beside / file.image_name).string(), 1, page.width, page.height, limits);
+}
+
 std::vector<std::string> page_files(const std::vector<std::string>& inputs) {
   namespace fs = std::filesystem;
   std::vector<std::string> files;
   for (const std::string& input : inputs) {
     if (!fs::is_directory(input)) {
-      if (!fs::exists(input)) throw InputError(input + ": is not there");
       files.push_back(input);
       continue;
     }

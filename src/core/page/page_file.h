@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "page/page.h"
+#include "page/scan.h"
 
 namespace burnisher {
 
@@ -22,8 +23,16 @@ struct PageFile {
 PageFile read_page_file(const std::string& path);
 std::string written(const PageFile& file);
 
-// The .xml files named, and those in folders named, sorted by name. Throws InputError for what is
-// not there or holds none.
+// The picture that the places on a page belong to. Throws InputError/FormatError, also when it has
+// another size than the page.
+Picture page_picture(const std::string& path, int number, int width, int height,
+                     const ScanLimits& limits = {});
+// That of a PAGE XML file: in `folder`, or beside the file when that is "".
+Picture page_picture(const PageFile& file, const std::string& folder,
+                     const ScanLimits& limits = {});
+
+// The .xml files named, and those in folders named, sorted by name. Throws InputError for
+// folders that hold none.
 std::vector<std::string> page_files(const std::vector<std::string>& inputs);
 
 }  // namespace burnisher

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 
+#include "base/log_sum.h"
 #include "base/unicode.h"
 
 namespace burnisher::recognise {
@@ -13,11 +14,6 @@ constexpr size_t kBeams = 24;
 constexpr float kNever = -1e9f;
 constexpr double kLeastShare = 1e-5;
 constexpr float kUnlikely = -5.5f;  // ln of a class's probability from which on it is looked at
-
-float log_sum(float a, float b) {
-  const float high = std::max(a, b), low = std::min(a, b);
-  return low < high - 15 ? high : high + std::log1p(std::exp(low - high));
-}
 
 // ln of the paths that end in a blank, or in the last character.
 struct Ends {

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 
+#include "base/log_sum.h"
 #include "base/unicode.h"
 
 namespace burnisher::recognise {
@@ -17,11 +18,6 @@ constexpr size_t kFewestBesideSpot = 8;
 // Ways of writing that no language has, in natural logarithms before the weight: a capital after
 // a small letter within a word, a small letter after two capitals.
 constexpr float kSuddenCapital = -4, kSuddenSmall = -3;
-
-float log_sum(float a, float b) {
-  const float high = std::max(a, b), low = std::min(a, b);
-  return low < high - 15 ? high : high + std::log1p(std::exp(low - high));
-}
 
 // What the spelling so far means for the next character.
 struct Writing {

@@ -105,16 +105,15 @@ std::string choices_of(const ProofItem& item) {
   return "\u25A1 right" + text;
 }
 
-void draw(const ProofSheet& sheet, const ProofItem& item, size_t number, double y, Paper& paper) {
-  const ProofPage& on = sheet.pages[item.page];
+void draw(const ProofItem& item, const Page& page, const Gray& picture, size_t number, double y,
+          Paper& paper) {
   const double width = kWidth - 2 * kMargin;
   paper.text(kMargin, y, "DejaVu Sans 7",
-             fmt::format("{}   page {} of {}   {}", number, on.page->number,
-                         std::filesystem::path(on.page->file).filename().string(),
+             fmt::format("{}   page {} of {}   {}", number, page.number,
+                         std::filesystem::path(page.file).filename().string(),
                          reasons_in_words(item.word->reasons)),
              width);
-  if (!on.picture.empty())
-    paper.picture(line_cut(on.picture, *item.line, *item.word), kMargin, y + 12);
+  if (!picture.empty()) paper.picture(line_cut(picture, *item.line, *item.word), kMargin, y + 12);
   paper.text(kMargin, y + 40, "DejaVu Serif 9", "read: " + item.word->text, 150);
   paper.text(kMargin + 160, y + 40, "DejaVu Serif 9", choices_of(item), width - 160);
   paper.text(kMargin, y + 57, "DejaVu Sans 7", "should be");
@@ -129,12 +128,15 @@ void write_proof_pdf(const ProofSheet& sheet, const std::string& path, bool over
     Paper paper(file);
     paper.text(kMargin, kMargin, "DejaVu Sans Bold 11", sheet.title, kWidth - 2 * kMargin);
     double y = kMargin + 26;
+    Gray picture;
     for (size_t i = 0; i < sheet.items.size(); ++i) {
+      const ProofItem& item = sheet.items[i];
+      if (i == 0 || item.page != sheet.items[i - 1].page) picture = sheet.picture(item.page);
       if (y + kEntry > kHeight - kMargin) {
         paper.turn_page();
         y = kMargin;
       }
-      draw(sheet, sheet.items[i], i + 1, y, paper);
+      draw(item, *sheet.pages[item.page], picture, i + 1, y, paper);
       y += kEntry;
     }
     if (sheet.items.empty())

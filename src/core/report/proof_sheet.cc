@@ -5,13 +5,13 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
-#include <map>
 #include <nlohmann/json.hpp>
 
 #include "base/base64.h"
 #include "correct/decisions.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
+#include "raster/turn.h"
 #include "report/html.h"
 #include "report/proof_page.h"
 
@@ -21,6 +21,10 @@ namespace {
 constexpr int kLeafWidth = 850, kLeafQuality = 45, kStripQuality = 70;
 constexpr double kMargin = 0.5;       // heights of the line above and below it
 constexpr double kLongestReach = 14;  // line heights to either side of the word
+
+std::string file_name(const Page& page) {
+  return std::filesystem::path(page.file).filename();
+}
 
 nlohmann::json box_json(const Box& box, double scale = 1) {
   return {std::lround(scale * box.x0), std::lround(scale * box.y0),
@@ -57,15 +61,15 @@ LineText round_word(const Line& line, const Word& word) {
   return text;
 }
 
-nlohmann::json item_json(const ProofSheet& sheet, const ProofItem& item, nlohmann::json& strips) {
-  const ProofPage& on = sheet.pages[item.page];
-  const Box scan = placed(item.word->box, *on.page, Positions::kScan);
+nlohmann::json item_json(const ProofItem& item, const Page& page, const Gray& picture,
+                         nlohmann::json& strips) {
+  const Box scan = placed(item.word->box, page, Positions::kScan);
   const LineText text = round_word(*item.line, *item.word);
-  nlohmann::json json = {{"id", correct::id_of(*on.page, scan, item.word->text)},
-                         {"file", std::filesystem::path(on.page->file).filename().string()},
-                         {"number", on.page->number},
+  nlohmann::json json = {{"id", correct::id_of(page, scan, item.word->text)},
+                         {"file", file_name(page)},
+                         {"number", page.number},
                          {"box", box_json(scan)},
-                         {"look", correct::look_of(on.picture, item.word->box)},
+                         {"look", correct::look_of(picture, item.word->box)},
                          {"read", item.word->text},
                          {"lineBefore", text.before},
                          {"lineAfter", text.after},
@@ -73,10 +77,10 @@ nlohmann::json item_json(const ProofSheet& sheet, const ProofItem& item, nlohman
                          {"doubt", std::round(1000 * item.word->doubt) / 1000},
                          {"suggestions", item.suggestions},
                          {"leaf", item.page},
-                         {"inLeaf", box_json(item.word->box, 1.0 / leaf_factor(on.picture))},
+                         {"inLeaf", box_json(item.word->box, 1.0 / leaf_factor(picture))},
                          {"strip", nullptr}};
-  if (on.picture.empty()) return json;
-  const LineCut cut = line_cut(on.picture, *item.line, *item.word);
+  if (picture.empty()) return json;
+  const LineCut cut = line_cut(picture, *item.line, *item.word);
   json["strip"] = strips.size();
   json["inStrip"] = box_json(cut.word);
   strips.push_back(
@@ -116,30 +120,28 @@ LineCut line_cut(const Gray& page, const Line& line, const Word& word) {
       std::clamp(static_cast<int>(word.box.y0 - (kMargin + 0.5) * height), 0, page.height() - 1);
   const int y1 = std::clamp(static_cast<int>(word.box.y1 + (kMargin + 0.5) * height) + 1, y0 + 1,
                             page.height());
-  LineCut cut{Gray(x1 - x0, y1 - y0),
-              {word.box.x0 - x0, word.box.y0 - y0, word.box.x1 - x0, word.box.y1 - y0}};
-  for (int y = y0; y < y1; ++y)
-    std::copy(page.row(y) + x0, page.row(y) + x1, cut.picture.row(y - y0));
-  return cut;
+  return {cut_out(page, x0, y0, x1, y1),
+          {word.box.x0 - x0, word.box.y0 - y0, word.box.x1 - x0, word.box.y1 - y0}};
 }
 
 std::string proof_html(const ProofSheet& sheet, bool most_doubtful_first) {
   nlohmann::json pages = nlohmann::json::array(), items = nlohmann::json::array(),
                  strips = nlohmann::json::array();
   std::string identity;
-  for (const ProofPage& page : sheet.pages) {
-    pages.push_back(
-        {{"name", fmt::format("page {} of {}", page.page->number,
-                              std::filesystem::path(page.page->file).filename().string())},
-         {"src",
-          page.picture.empty()
-              ? std::string()
-              : jpeg_source(reduced(page.picture, leaf_factor(page.picture)), kLeafQuality)}});
-    identity += page.page->file + "|";
-  }
-  for (const ProofItem& item : sheet.items) {
-    items.push_back(item_json(sheet, item, strips));
-    identity += items.back()["id"].get<std::string>();
+  auto item = sheet.items.begin();
+  for (size_t p = 0; p < sheet.pages.size(); ++p) {
+    const Page& page = *sheet.pages[p];
+    const bool any = item != sheet.items.end() && item->page == p;
+    const Gray picture = any ? sheet.picture(p) : Gray();
+    pages.push_back({{"name", fmt::format("page {} of {}", page.number, file_name(page))},
+                     {"src", picture.empty() ? std::string()
+                                             : jpeg_source(reduced(picture, leaf_factor(picture)),
+                                                           kLeafQuality)}});
+    identity += page.file + "|";
+    for (; item != sheet.items.end() && item->page == p; ++item) {
+      items.push_back(item_json(*item, page, picture, strips));
+      identity += items.back()["id"].get<std::string>();
+    }
   }
   const nlohmann::json data = {{"title", sheet.title},
                                {"id", fmt::format("{:016x}", std::hash<std::string>()(identity))},

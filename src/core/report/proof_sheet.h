@@ -3,6 +3,7 @@
 // network. It saves the table of decisions that `burnisher amend` applies (correct/decisions.h).
 #pragma once
 
+#include <functional>
 #include <string>
 #include <vector>
 
@@ -10,11 +11,6 @@
 #include "raster/image.h"
 
 namespace burnisher::report {
-
-struct ProofPage {
-  const Page* page = nullptr;
-  Gray picture;  // empty: the suspects of this page are shown without pictures
-};
 
 struct ProofItem {
   const Line* line = nullptr;
@@ -25,8 +21,11 @@ struct ProofItem {
 
 struct ProofSheet {
   std::string title;
-  std::vector<ProofPage> pages;
+  std::vector<const Page*> pages;
   std::vector<ProofItem> items;  // in reading order
+  // The picture of a page, asked for once and let go, so that memory does not grow with the pages;
+  // an empty one: its suspects are shown without pictures.
+  std::function<Gray(size_t page)> picture;
 };
 
 std::string proof_html(const ProofSheet& sheet, bool most_doubtful_first);

@@ -9,8 +9,9 @@
 #include "base/error.h"
 #include "base/unicode.h"
 #include "page/block_kind.h"
-#include "page/scan.h"
+#include "page/page_file.h"
 #include "raster/convert.h"
+#include "raster/turn.h"
 #include "report/html.h"
 
 namespace burnisher::report {
@@ -128,35 +129,27 @@ std::string certainty_table(const score::Certainty& certainty) {
       rows, certainty.error());
 }
 
-// The page picture in gray; nothing when it is not there, or not the one the places belong to.
+// The page picture in gray; nothing when it can't be used.
 std::optional<Gray> picture_of(const score::PagePicture& page, const std::string& folder,
                                std::vector<std::string>& problems) {
   namespace fs = std::filesystem;
   if (page.name.empty() || folder.empty()) return std::nullopt;
-  const fs::path path = fs::path(folder) / fs::path(page.name).filename();
   try {
-    const ScanFile file(path.string(), {});
-    const Scan scan = file.read(std::clamp(page.number, 1, file.page_count()));
-    if (width_of(scan.picture) == page.width && height_of(scan.picture) == page.height)
-      return to_gray(scan.picture);
-    problems.push_back(fmt::format(
-        "{}: has {} x {} pixels, but the result's places belong to a picture of {} x {}",
-        path.string(), width_of(scan.picture), height_of(scan.picture), page.width, page.height));
+    return to_gray(page_picture((fs::path(folder) / fs::path(page.name).filename()).string(),
+                                page.number, page.width, page.height));
   } catch (const Error& cause) {
     problems.push_back(cause.what());
   }
   return std::nullopt;
 }
 
-Gray cut_out(const Gray& page, const Box& box) {
+Gray word_picture(const Gray& page, const Box& box) {
   const double margin = kMargin * box.height();
   const int x0 = std::clamp(static_cast<int>(box.x0 - margin), 0, page.width() - 1);
   const int y0 = std::clamp(static_cast<int>(box.y0 - margin), 0, page.height() - 1);
   const int x1 = std::clamp(static_cast<int>(box.x1 + margin) + 1, x0 + 1, page.width());
   const int y1 = std::clamp(static_cast<int>(box.y1 + margin) + 1, y0 + 1, page.height());
-  Gray part(x1 - x0, y1 - y0);
-  for (int y = y0; y < y1; ++y) std::copy(page.row(y) + x0, page.row(y) + x1, part.row(y - y0));
-  return part;
+  return cut_out(page, x0, y0, x1, y1);
 }
 
 }  // namespace
@@ -179,7 +172,8 @@ std::vector<std::string> add_faults(const score::Document& read, const score::Fa
       if (place == pictures.end())
         place =
             pictures.emplace(word.page, picture_of(read.pages[word.page], folder, problems)).first;
-      if (place->second) examples.push_back({cut_out(*place->second, word.box), word.text, name});
+      if (place->second)
+        examples.push_back({word_picture(*place->second, word.box), word.text, name});
     }
   }
   return problems;

@@ -1,5 +1,5 @@
-// A result or a truth to score: its text and, where the file knows them, its words with place, block
-// kind and confidence.
+// A result or a truth to score: its text and, where the file knows them, its words with place,
+// block kind and confidence.
 #pragma once
 
 #include <string>

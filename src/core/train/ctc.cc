@@ -4,17 +4,13 @@
 #include <cmath>
 #include <limits>
 
+#include "base/log_sum.h"
 #include "base/multiversion.h"
 
 namespace burnisher::train {
 namespace {
 
 constexpr float kNever = -1e30f;  // logarithm of 0
-
-float log_add(float a, float b) {
-  if (a < b) std::swap(a, b);
-  return b <= kNever / 2 ? a : a + std::log1p(std::exp(b - a));
-}
 
 BURNISHER_MULTIVERSION void softmax(const float* scores, int classes, float* out) {
   float top = scores[0];
@@ -59,13 +55,13 @@ double ctc_loss(const float* scores, int frames, int classes, const std::vector<
   for (int f = 1; f < frames; ++f) {
     for (int s = 0; s < states; ++s) {
       float sum = at(alpha, f - 1, s);
-      if (s >= 1) sum = log_add(sum, at(alpha, f - 1, s - 1));
-      if (can_skip(s)) sum = log_add(sum, at(alpha, f - 1, s - 2));
+      if (s >= 1) sum = log_sum(sum, at(alpha, f - 1, s - 1));
+      if (can_skip(s)) sum = log_sum(sum, at(alpha, f - 1, s - 2));
       at(alpha, f, s) = sum <= kNever / 2 ? kNever : sum + at(emit, f, s);
     }
   }
   float total = at(alpha, frames - 1, states - 1);
-  if (states > 1) total = log_add(total, at(alpha, frames - 1, states - 2));
+  if (states > 1) total = log_sum(total, at(alpha, frames - 1, states - 2));
   if (total <= kNever / 2) return 0;
   // beta: what may still follow frame f from state s, without frame f itself.
   at(beta, frames - 1, states - 1) = 0;
@@ -77,8 +73,8 @@ double ctc_loss(const float* scores, int frames, int classes, const std::vector<
         return rest <= kNever / 2 ? kNever : rest + at(emit, f + 1, t);
       };
       float sum = onward(s);
-      if (s + 1 < states) sum = log_add(sum, onward(s + 1));
-      if (s + 2 < states && can_skip(s + 2)) sum = log_add(sum, onward(s + 2));
+      if (s + 1 < states) sum = log_sum(sum, onward(s + 1));
+      if (s + 2 < states && can_skip(s + 2)) sum = log_sum(sum, onward(s + 2));
       at(beta, f, s) = sum;
     }
   }

@@ -63,14 +63,14 @@ std::vector<bool> wrong_words(const std::vector<score::Confusion>& pairs) {
 
 // Texts to train on are full of identifiers and codes, which printed pages have few of: lines with
 // an odd mixture or an unknown small word count seldom, so that such words are suspicious.
-bool is_everyday(const std::string& text, const correct::Knowledge& knowledge) {
+bool is_everyday(const std::string& text, const std::string& language,
+                 const correct::Lexicon& lexicon) {
   std::istringstream stream(text);
   for (std::string word; stream >> word;) {
     const correct::Form form = correct::form_of(word);
     if (form.kind == correct::FormKind::kOdd) return false;
     if (!correct::is_spelled(form.kind) || word.back() == '-') continue;
-    if (!is_upper(decode_utf8(form.core).front()) &&
-        !knowledge.lexicon.knows(form.core, knowledge.languages))
+    if (!is_upper(decode_utf8(form.core).front()) && !lexicon.knows(form.core, {language}))
       return false;
   }
   return true;
@@ -78,13 +78,13 @@ bool is_everyday(const std::string& text, const correct::Knowledge& knowledge) {
 
 ReadLine read_line(const TrainingLine& made, const recognise::Recogniser& recogniser,
                    const recognise::StripFrame& frame, const correct::Knowledge& knowledge,
-                   bool keep_odd) {
+                   const std::string& language, bool keep_odd) {
   Line line;
   line.x_height = frame.x_height;
   const double baseline = frame.baseline;
   line.baseline = {{2, baseline}, {made.strip.width() - 2.0, baseline}};
   recognise::RecogniseSettings settings;
-  settings.languages = knowledge.languages;
+  settings.languages = {language};
   recogniser.read(made.strip, Affine{}, settings, {&line});
   ReadLine read;
   std::string text;
@@ -95,7 +95,7 @@ ReadLine read_line(const TrainingLine& made, const recognise::Recogniser& recogn
   }
   if (text.empty()) return read;
   read.pairs = score::aligned(text, encode_utf8(made.text));
-  if (!keep_odd && !is_everyday(encode_utf8(made.text), knowledge)) return read;
+  if (!keep_odd && !is_everyday(encode_utf8(made.text), language, knowledge.lexicon)) return read;
   const std::vector<bool> wrong = wrong_words(read.pairs);
   for (size_t i = 0; i < line.words.size() && i < wrong.size(); ++i) {
     // The other half of a word parted at the line's end is not there.
@@ -105,7 +105,7 @@ ReadLine read_line(const TrainingLine& made, const recognise::Recogniser& recogn
     place.word = &line.words[i];
     place.sentence_start = i == 0;
     place.line_certainty = certainty;
-    place.languages = knowledge.languages;
+    place.languages = {language};
     read.words.push_back({correct::findings_of(place, knowledge).sight, wrong[i]});
   }
   return read;
@@ -222,16 +222,17 @@ HabitReport learn_habits(const HabitSettings& settings, const recognise::Model& 
   });
   const correct::DocumentWords no_document;
   const correct::ReadingHabits no_habits;
-  const correct::Knowledge knowledge{lexicon, no_document, no_habits, {settings.language}};
+  const correct::Knowledge knowledge{lexicon, no_document, no_habits};
   std::vector<ReadLine> lines(static_cast<size_t>(settings.lines));
   std::atomic<int> done{0};
-  parallel_each(settings.lines, [&](int i) {
+  const auto make_and_read = [&](int i) {
     const TrainingLine made = makers.local()->make(
         level_of(i), kLongestLine, settings.seed * 1000003 + static_cast<uint64_t>(i));
-    lines[static_cast<size_t>(i)] =
-        read_line(made, recogniser, model.frame, knowledge, i % kKeptOdd == 0);
+    lines[static_cast<size_t>(i)] = read_line(made, recogniser, model.frame, knowledge,
+                                              settings.language, i % kKeptOdd == 0);
     progress.advance("lines", ++done, settings.lines);
-  });
+  };
+  with_threads(settings.threads, [&] { parallel_each(settings.lines, make_and_read); });
   HabitReport report;
   Counts counts;
   std::vector<ReadWord> words;

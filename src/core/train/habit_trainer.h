@@ -17,6 +17,7 @@ struct HabitSettings {
   std::string language;      // of the texts; a dictionary of it must be installed
   int lines = 3000;
   uint64_t seed = 1;
+  int threads = 0;  // 0: all cores
 };
 
 struct HabitReport {

@@ -347,6 +347,14 @@ Text TextSource::cleaned(Text line) const {
   return kept;
 }
 
+// At most `longest` characters, none at its ends a space; may be left empty.
+Text TextSource::fitted(Text line, int longest) const {
+  line = cleaned(std::move(line));
+  if (static_cast<int>(line.size()) <= longest) return line;
+  line.resize(static_cast<size_t>(longest));
+  return cleaned(std::move(line));
+}
+
 Text TextSource::prose(int longest, Random& random) const {
   for (;;) {
     const double kind = random.uniform();
@@ -354,7 +362,7 @@ Text TextSource::prose(int longest, Random& random) const {
                 : kind < 0.92 ? figures(longest, random)
                               : words(longest, random);
     if (random.chance(0.04)) capitalise(line);
-    line = cleaned(line);
+    line = fitted(std::move(line), longest);
     if (!line.empty()) return line;
   }
 }
@@ -388,9 +396,7 @@ Text TextSource::draw(int longest, bool damaged, Random& random) const {
     const double letter_case = random.uniform();
     if (letter_case < 0.06) capitalise(line);
     if (letter_case > 0.97) capitalise_words(line);
-    line = cleaned(line);
-    if (static_cast<int>(line.size()) > longest) line.resize(static_cast<size_t>(longest));
-    line = cleaned(line);
+    line = fitted(std::move(line), longest);
     if (!line.empty()) return line;
   }
 }

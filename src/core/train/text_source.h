@@ -39,6 +39,7 @@ class TextSource {
   std::vector<char32_t> leader(int longest, Random& random) const;
   std::vector<char32_t> figures(int longest, Random& random) const;
   std::vector<char32_t> cleaned(std::vector<char32_t> line) const;
+  std::vector<char32_t> fitted(std::vector<char32_t> line, int longest) const;
 
   recognise::Alphabet alphabet_;
   bool prose_ = false;

@@ -49,6 +49,25 @@ class Corpus {
   TemporaryFolder folder_;
 };
 
+TEST(TextSource, ProseIsOfOneLanguageAndMostlyRunningText) {
+  Corpus corpus;
+  write_file(corpus.texts() + "/de.running.txt", std::string("das Licht der Küste\n"));
+  const recognise::Alphabet alphabet(recognise::latin_characters());
+  const TextSource source(corpus.texts(), alphabet, false, "en");
+  Random random(3);
+  int words = 0, figures = 0;
+  for (int i = 0; i < 200; ++i) {
+    const std::string line = encode_utf8(source.draw(60, false, random));
+    EXPECT_EQ(line.find("Küste"), std::string::npos);
+    EXPECT_LE(decode_utf8(line).size(), 60u);
+    const bool any = line.find_first_of("0123456789") != std::string::npos;
+    (any ? figures : words) += 1;
+  }
+  EXPECT_GT(words, 3 * figures);
+  EXPECT_GT(figures, 5);
+  EXPECT_THROW(TextSource(corpus.texts(), alphabet, false, "xx"), InputError);
+}
+
 TEST(Faces, TablesWithMistakesAreRefused) {
   TemporaryFolder folder;
   write_file(folder.file("a.tsv"), "file.ttf\t0\tfancy\ttrain\tX\n");
