@@ -164,6 +164,26 @@ TEST(Recipes, AreListedPrintedAndTaken) {
   EXPECT_EQ(shell(cd + "$B clean log.png --out-dir wide --recipe wide.toml").code, 0);
 }
 
+TEST(Recipes, HoldWhatCorrectingIsToDo) {
+  TemporaryFolder folder;
+  log_page(folder, "log.png");
+  put(folder.file("words.txt"), "Skerrow\n");
+  const std::string cd = "cd " + folder.path() + " && ";
+  put(folder.file("strict.toml"),
+      "repair = \"off\"\ndoubt = 0.001\nhold-if = \"suspects>0%\"\nwords = \"words.txt\"\n"
+      "lang = \"en\"\n");
+  const Outcome o =
+      shell(cd + "$B run log.png --out-dir done --to text --recipe strict.toml --json");
+  EXPECT_EQ(o.code, 1) << o.err;
+  const auto page = nlohmann::json::parse(o.out)["pages"][0];
+  EXPECT_GT(page["suspects"], 0);
+  EXPECT_EQ(page["held"].size(), 1u);
+  EXPECT_TRUE(std::filesystem::exists(folder.file("done/waiting/log.txt")));
+  // The command line has the last word.
+  EXPECT_EQ(
+      shell(cd + "$B run log.png --out-dir done --to text --recipe strict.toml --doubt 1").code, 0);
+}
+
 TEST(Recipes, UnknownKeysNameTheNearest) {
   TemporaryFolder folder;
   log_page(folder, "log.png");

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <filesystem>
 
+#include "base/base64.h"
 #include "base/edit_distance.h"
 #include "base/error.h"
 #include "base/files.h"
@@ -86,6 +87,26 @@ TEST(Unicode, KnowsLettersAndCase) {
   EXPECT_TRUE(is_digit(U'5'));
   EXPECT_EQ(to_upper(U'é'), U'É');
   EXPECT_EQ(to_lower(U'Š'), U'š');
+}
+
+TEST(Unicode, OldEncodingsHaveTheirTables) {
+  const auto latin2 = table_of_encoding("ISO8859-2");
+  ASSERT_EQ(latin2.size(), 256u);
+  EXPECT_EQ(latin2['a'], U'a');
+  EXPECT_EQ(latin2[0xEC], U'ě');
+  EXPECT_EQ(table_of_encoding("ISO8859-13")[0xFE], U'ž');
+  EXPECT_EQ(table_of_encoding("KOI8-R")[0xC1], U'а');
+  EXPECT_TRUE(table_of_encoding("no such thing").empty());
+}
+
+TEST(Base64, IsThatOfTheStandard) {
+  const auto coded = [](const std::string& text) { return base64({text.begin(), text.end()}); };
+  EXPECT_EQ(coded(""), "");
+  EXPECT_EQ(coded("f"), "Zg==");
+  EXPECT_EQ(coded("fo"), "Zm8=");
+  EXPECT_EQ(coded("foo"), "Zm9v");
+  EXPECT_EQ(coded("foobar"), "Zm9vYmFy");
+  EXPECT_EQ(base64({0xFF, 0xFE, 0xFD}), "//79");
 }
 
 TEST(EditDistance, CountsTheFewestChanges) {

@@ -8,16 +8,21 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/random.h"
+#include "correct/decisions.h"
 #include "export/pdf.h"
+#include "page/alto.h"
 #include "page/page_xml.h"
 #include "page/scan.h"
+#include "page/table.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
 #include "raster/pnm.h"
 #include "raster/tiff.h"
 #include "recognise/tensor_file.h"
+#include "testing/corrected_pages.h"
 #include "testing/printed_page.h"
+#include "train/run_files.h"
 
 namespace burnisher {
 namespace {
@@ -129,6 +134,85 @@ TEST(Damage, PageXml) {
   survive({xml.begin(), xml.end()}, [](const auto& bytes) {
     read_page_xml(std::string(bytes.begin(), bytes.end()), "a.xml");
   });
+}
+
+TEST(Damage, PageXmlOfCorrectedPagesAndTables) {
+  Page page = testing::page_of_lines(
+      {testing::line_of({testing::word_of("lamp"), testing::word_of("lit")})});
+  Word& word = page.blocks[0].lines[0].words[0];
+  word.readings = {{"larnp", 0.5}};
+  word.doubt = 0.5;
+  word.reasons = kUnsure;
+  word.corrected = CorrectedBy::kRepair;
+  word.before = "larnp";
+  Block table = page.blocks[0];
+  table.kind = BlockKind::kTable;
+  table.cells = {Cell{0, 0, 1, 1, false, {1, 2, 30, 40}, {0}}};
+  page.blocks.push_back(table);
+  const std::string xml = write_page_xml(page, "a.png");
+  survive({xml.begin(), xml.end()}, [](const auto& bytes) {
+    const PageXml read = read_page_xml(std::string(bytes.begin(), bytes.end()), "a.xml");
+    for (const Block& block : read.page.blocks) texts_of(block);
+    write_page_xml(read.page, "a.png");
+  });
+}
+
+TEST(Damage, CellsAtAbsurdPlaces) {
+  for (const char* row : {"-3", "2000000000"}) {
+    const std::string xml =
+        "<PcGts xmlns='x'><Page imageFilename='a.png' imageWidth='9' imageHeight='9'>"
+        "<TableRegion id='t'><Coords points='0,0 9,9'/><TextRegion id='c'><Coords points='0,0 "
+        "9,9'/><Roles><TableCellRole rowIndex='" +
+        std::string(row) + "' columnIndex='0'/></Roles></TextRegion></TableRegion></Page></PcGts>";
+    try {
+      read_page_xml(xml, "a.xml");
+      FAIL() << row;
+    } catch (const FormatError& cause) {
+      EXPECT_NE(std::string(cause.what()).find("a.xml: no table has a cell in row"),
+                std::string::npos);
+    }
+  }
+}
+
+// Runs `read` on damaged versions of a file.
+void survive_file(const std::string& good, const std::function<void(const std::string&)>& read) {
+  testing::TemporaryFolder folder;
+  const std::string path = folder.file("file");
+  survive({good.begin(), good.end()}, [&](const std::vector<uint8_t>& bytes) {
+    write_file(path, bytes);
+    read(path);
+  });
+}
+
+TEST(Damage, Alto) {
+  const Page page = testing::page_of_lines({testing::line_of({testing::word_of("lamp")})});
+  survive_file(write_alto({page, page}, Positions::kPage),
+               [](const std::string& path) { read_alto_file(path); });
+}
+
+TEST(Damage, TablesOfDecisions) {
+  correct::Decision d;
+  d.file = "log.png";
+  d.box = {1, 2, 30, 40};
+  d.read = "larnp";
+  d.verdict = correct::Verdict::kChange;
+  d.text = "lamp";
+  survive_file(correct::decisions_table({d, d, d}),
+               [](const std::string& path) { correct::read_decisions(path); });
+}
+
+TEST(Damage, ReadingHabitsAndLists) {
+  survive_file(correct::write_habits(testing::plain_habits()),
+               [](const std::string& path) { correct::read_habits(path); });
+  survive_file("# places\nSkerrow\nDunmore\nHallow\n",
+               [](const std::string& path) { correct::WordList::read(path); });
+}
+
+TEST(Damage, LinesOfALog) {
+  survive_file(
+      "minutes\tlines\tsteps\trate\tloss\tclean\tmedium\theavy\n"
+      "1.0\t100\t3\t0.001\t2.5\t0.5\t0.6\t0.7\n",
+      [](const std::string& path) { train::read_log(path); });
 }
 
 TEST(Damage, ModelFile) {

@@ -18,6 +18,7 @@
 namespace burnisher {
 namespace {
 
+constexpr int kMostCells = 10000;  // rows or columns of a table
 constexpr std::pair<Reason, const char*> kReasonNames[] = {
     {kUnsure, "unsure"}, {kUnknown, "unknown"}, {kOdd, "odd"}};
 
@@ -312,7 +313,7 @@ Line read_line(const pugi::xml_node& node) {
   return line;
 }
 
-void read_cells(const pugi::xml_node& region, Block& table) {
+void read_cells(const pugi::xml_node& region, const std::string& path, Block& table) {
   for (const auto& child : region.children("TextRegion")) {
     const auto role = child.child("Roles").child("TableCellRole");
     Cell cell;
@@ -320,6 +321,10 @@ void read_cells(const pugi::xml_node& region, Block& table) {
     cell.column = role.attribute("columnIndex").as_int();
     cell.rows = std::max(1, role.attribute("rowSpan").as_int(1));
     cell.columns = std::max(1, role.attribute("colSpan").as_int(1));
+    for (const int place : {cell.row, cell.column, cell.rows, cell.columns}) {
+      if (place < 0 || place > kMostCells)
+        throw FormatError(fmt::format("{}: no table has a cell in row or column {}", path, place));
+    }
     cell.header = role.attribute("header").as_bool();
     cell.box = bounds(points_of(child.child("Coords").attribute("points").value()));
     for (const auto& line : child.children("TextLine")) {
@@ -443,7 +448,7 @@ PageXml read_page_xml(const std::string& bytes, const std::string& path) {
     block.level =
         static_cast<int>(custom_value(region.attribute("custom").value(), "heading {", "level", 0));
     for (const auto& child : region.children("TextLine")) block.lines.push_back(read_line(child));
-    if (block.kind == BlockKind::kTable) read_cells(region, block);
+    if (block.kind == BlockKind::kTable) read_cells(region, path, block);
     page.blocks.push_back(block);
   }
   return read;
