@@ -125,6 +125,52 @@ TEST_F(Correcting, TheProofSheetWorksByKeysAndClicks) {
       contains(in("$B amend job decisions.tsv").err, "0 decisions applied, 2 applied before"));
 }
 
+TEST_F(Correcting, TheProofSheetDecidesForAllOfAKindAndSaves) {
+  PrintedPage page(1300, 500);
+  page.print_column({"The larnp was lit. The larnp burned", "clear all night. Keeper Vlexmore saw"},
+                    160, 160, 50, 90);
+  write_file(folder_.file("log.png"), write_png(page.picture(), 300));
+  read();
+  ASSERT_EQ(in("$B proof job --out proof.html --lang en --order doubt").code, 0);
+  Browser browser;
+  browser.open(folder_.file("proof.html"));
+  EXPECT_EQ(browser.value_of("get('order').value"), "doubt");
+  // The most doubtful comes first.
+  EXPECT_EQ(browser.value_of("order.every((n, i) => i == 0 || sheet.items[order[i - 1]].doubt >= "
+                             "sheet.items[n].doubt)"),
+            "true");
+  const int first =
+      std::stoi(browser.value_of("order.findIndex(n => sheet.items[n].read == 'larnp')"));
+  ASSERT_GE(first, 0);
+  browser.click("#list button:nth-child(" + std::to_string(first + 1) + ")");
+  browser.type("s");
+  EXPECT_EQ(browser.value_of("get('same').checked"), "true");
+  browser.type("e");
+  browser.type("lamp\uE007", "#typed");
+  EXPECT_EQ(browser.value_of("Object.values(decisions).filter(d => d.text == 'lamp').length"), "2");
+  browser.type("u");
+  EXPECT_EQ(browser.value_of("Object.keys(decisions).length"), "0");
+  // Leave open, remove, and right as read: each with its key. What was left open is decided with
+  // the others of its kind.
+  browser.type("o");
+  EXPECT_EQ(browser.value_of("Object.values(decisions).map(d => d.verdict).join()"), "open");
+  browser.type("x");
+  EXPECT_EQ(browser.value_of("Object.values(decisions).map(d => d.verdict + d.text).join()"),
+            "change,change");
+  browser.click("#undo");
+  EXPECT_EQ(browser.value_of("Object.values(decisions).map(d => d.verdict).join()"), "open");
+  browser.click("#same");
+  browser.type("\uE007");
+  EXPECT_TRUE(contains(browser.value_of("decisionsTable()"), "\tright\t"));
+  // What is saved is a table with a heading.
+  EXPECT_TRUE(contains(browser.value_of("decisionsTable()"),
+                       "id\tfile\tpage\tx\ty\twidth\theight\tlook\tread\tdecision\ttext"));
+  // Typing in the field is no command.
+  browser.type("e");
+  browser.type("xul", "#typed");
+  EXPECT_EQ(browser.value_of("document.activeElement.id"), "typed");
+}
+
 TEST_F(Correcting, DecisionsSurviveAnotherReading) {
   read();
   const Word* misprint = word(page(), "larnp");

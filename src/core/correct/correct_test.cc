@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
+
 #include "base/error.h"
 #include "correct/changes.h"
 #include "correct/suggestions.h"
@@ -153,6 +155,76 @@ TEST_F(Correct, SuggestsTheRightWordFirst) {
   EXPECT_EQ(suspects[1].suggestions.at(0), "modern");
   EXPECT_EQ(suspects[2].suggestions.at(0), "lit");
   for (const Suspect& s : suspects) EXPECT_LE(s.suggestions.size(), 4u);
+}
+
+TEST_F(Correct, WithRepairAllTheLikeliestWordIsTaken) {
+  Page page = page_of_lines({line_of({word_of("the"), word_of("modem", 0.3), word_of("was")})});
+  EXPECT_TRUE(run(page).changes.empty());  // it was not seen, only guessed
+  const CorrectReport report = run(page, Repair::kAll);
+  ASSERT_EQ(report.changes.size(), 0u);  // nothing speaks against what was read
+  Page doubtful = page_of_lines({line_of(
+      {word_of("the"), word_of("larnp", 0.3, {{"larnp", 0.45}, {"lamp", 0.35}, {"lamps", 0.2}})})});
+  EXPECT_TRUE(run(doubtful).changes.empty());  // two words are about as likely
+  ASSERT_EQ(run(doubtful, Repair::kAll).changes.size(), 1u);
+  EXPECT_EQ(word(doubtful, 0, 1).text, "lamp");
+}
+
+TEST_F(Correct, NamesNeedMoreEvidenceThanOtherWords) {
+  const auto lit = [](const std::string& text, const std::string& other) {
+    return word_of(text, 0.6, {{text, 0.6}, {other, 0.1}});
+  };
+  Page name = page_of_lines({line_of({word_of("the"), lit("Larnp", "Lamp")})});
+  EXPECT_TRUE(run(name).changes.empty());
+  Page small = page_of_lines({line_of({word_of("the"), lit("larnp", "lamp")})});
+  EXPECT_EQ(run(small).changes.size(), 1u);
+  Page first = page_of_lines({line_of({lit("Larnp", "Lamp"), word_of("was")})});
+  EXPECT_EQ(run(first).changes.size(), 1u);  // at the beginning a capital means nothing
+}
+
+TEST_F(Correct, PunctuationAndEndingsAreLeftAlone) {
+  Page page =
+      page_of_lines({line_of({word_of("larnp", 0.5, {{"larnp", 0.5}, {"lamp.", 0.5}}),
+                              word_of("keeperzz", 0.5, {{"keeperzz", 0.5}, {"keeper", 0.5}})})});
+  EXPECT_TRUE(run(page).changes.empty());
+}
+
+TEST_F(Correct, TheLimitDecidesHowManySuspectsThereAre) {
+  int before = 1000;
+  for (const double limit : {0.01, 0.3, 0.9, 0.9999}) {
+    Page page = page_of_lines({line_of({word_of("the"), word_of("lit", 0.5), word_of("qzxv"),
+                                        word_of("l9O5"), word_of("oil", 0.2)})});
+    CorrectSettings settings;
+    settings.limit = limit;
+    const int suspects = correct({&page}, *lexicon_, habits_, settings).suspects;
+    EXPECT_LE(suspects, before);
+    before = suspects;
+  }
+  EXPECT_EQ(before, 0);
+}
+
+TEST_F(Correct, DoesTheSameOnManyPagesAtOnce) {
+  std::vector<Page> pages;
+  for (int i = 0; i < 40; ++i) {
+    pages.push_back(page_of_lines({line_of({misread_lamp(), word_of("qzxv"), word_of("was")})},
+                                  "p" + std::to_string(i) + ".png"));
+  }
+  std::vector<Page*> all;
+  for (Page& page : pages) all.push_back(&page);
+  const CorrectReport report = correct(all, *lexicon_, habits_, {});
+  ASSERT_EQ(report.changes.size(), 40u);
+  EXPECT_EQ(report.words, 120);
+  for (size_t i = 0; i < 40; ++i) EXPECT_EQ(report.changes[i].file, pages[i].file);
+}
+
+TEST(ReadingHabits, DoubtGrowsWithWhatIsWeighed) {
+  ReadingHabits habits;
+  habits.weights[0] = -2;
+  habits.weights[3] = 3;
+  Sight sight{};
+  sight[0] = 1;
+  EXPECT_NEAR(habits.doubt(sight), 1 / (1 + std::exp(2.0)), 1e-9);
+  sight[3] = 1;
+  EXPECT_NEAR(habits.doubt(sight), 1 / (1 + std::exp(-1.0)), 1e-9);
 }
 
 TEST(ReadingHabits, AreWrittenAndReadBack) {

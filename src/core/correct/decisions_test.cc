@@ -122,6 +122,83 @@ TEST(Decisions, OfOtherScansAreLeftForTheirPages) {
   EXPECT_FALSE(taken[0]);
 }
 
+TEST(Decisions, TellTheTwoPagesOfASpreadApart) {
+  // Both are parts of one scan; the right one begins at its middle.
+  Page left = log_page(), right = log_page();
+  left.part = 1;
+  right.part = 2;
+  right.geometry.to_scan = Affine::shift(900, 0);
+  Decision d = decision(right.blocks[0].lines[0].words[1], Verdict::kChange, "lamp");
+  d.box.x0 += 900;
+  d.box.x1 += 900;
+  std::vector<bool> taken;
+  const Outcome outcome = apply_decisions({d}, no_picture, {&left, &right}, taken);
+  EXPECT_EQ(outcome.applied, 1);
+  EXPECT_TRUE(taken[0]);
+  EXPECT_EQ(left.blocks[0].lines[0].text(), "the larnp Dunmore c5");
+  EXPECT_EQ(right.blocks[0].lines[0].text(), "the lamp Dunmore c5");
+}
+
+TEST(Decisions, OpenOnesChangeNothing) {
+  Page page = log_page();
+  const Outcome outcome =
+      apply({decision(page.blocks[0].lines[0].words[1], Verdict::kOpen, "lamp")}, page);
+  EXPECT_EQ(outcome.applied + outcome.already, 0);
+  EXPECT_EQ(page.blocks[0].lines[0].words[1].corrected, CorrectedBy::kNobody);
+}
+
+TEST(Decisions, AWordFoundRightIsNoSuspectAnyMore) {
+  Page page = log_page();
+  Word& word = page.blocks[0].lines[0].words[2];
+  word.doubt = 0.7;
+  word.reasons = kUnknown;
+  word.confidence = 0.4;
+  EXPECT_EQ(apply({decision(word, Verdict::kRight)}, page).applied, 1);
+  const Word& settled = page.blocks[0].lines[0].words[2];
+  EXPECT_EQ(settled.reasons, 0u);
+  EXPECT_EQ(settled.confidence, 1);
+  EXPECT_EQ(settled.text, "Dunmore");
+  EXPECT_EQ(settled.before, "Dunmore");
+}
+
+TEST(Decisions, ARepairIsOverruledByAPerson) {
+  Page page = log_page();
+  Word& word = page.blocks[0].lines[0].words[1];
+  const Decision d = decision(word, Verdict::kRight);
+  word.before = word.text;
+  word.text = "lamp";
+  word.corrected = CorrectedBy::kRepair;
+  EXPECT_EQ(apply({d}, page).applied, 1);
+  EXPECT_EQ(page.blocks[0].lines[0].text(), "the larnp Dunmore c5");
+}
+
+TEST(Decisions, IdsDependOnPlaceAndReading) {
+  const Page page = log_page();
+  const Box box{10, 20, 30, 40};
+  EXPECT_EQ(id_of(page, box, "lamp"), id_of(page, box, "lamp"));
+  EXPECT_NE(id_of(page, box, "lamp"), id_of(page, box, "lamps"));
+  EXPECT_NE(id_of(page, box, "lamp"), id_of(page, {11, 20, 30, 40}, "lamp"));
+  EXPECT_EQ(id_of(page, box, "lamp").size(), 11u);
+}
+
+TEST(Looks, OfTheSameWordAreAlikeInAnotherLight) {
+  Gray page(400, 200), darker(400, 200), other(400, 200);
+  for (int y = 0; y < 200; ++y) {
+    for (int x = 0; x < 400; ++x) {
+      const int value = (x / 7 + y / 9) % 2 ? 220 : 60;
+      page.row(y)[x] = static_cast<uint8_t>(value);
+      darker.row(y)[x] = static_cast<uint8_t>(value * 3 / 4);
+      other.row(y)[x] = static_cast<uint8_t>((x / 31) % 2 ? 220 : 60);
+    }
+  }
+  const Box box{100, 60, 220, 100};
+  EXPECT_LE(difference(look_of(page, box), look_of(darker, box)), 2);
+  EXPECT_GT(difference(look_of(page, box), look_of(other, box)), 14);
+  EXPECT_EQ(look_of(page, {390, 60, 420, 100}), "");  // beyond the page
+  EXPECT_EQ(look_of(page, {10, 10, 14, 14}), "");     // too small to tell
+  EXPECT_EQ(look_of(Gray(), box), "");
+}
+
 TEST(Decisions, TablesFromSpreadsheetsAreUnderstood) {
   const TemporaryFolder folder;
   const std::string path = folder.file("d.tsv");
@@ -194,6 +271,35 @@ TEST_F(Replacing, ReachesOverSeveralWordsAndCanSplitOne) {
   EXPECT_EQ(page_.blocks[0].lines[0].words.size(), 5u);
   EXPECT_EQ(replace("newwick", "new wick").size(), 1u);
   EXPECT_EQ(text(), "art, party Art état new wick.");
+}
+
+TEST_F(Replacing, LeavesNoiseAloneAndTellsThePlace) {
+  page_.blocks[0].lines[0].language = "en";
+  Block noise = page_.blocks[0];
+  noise.kind = BlockKind::kNoise;
+  page_.blocks.push_back(noise);
+  const auto changes = replace("party", "crew");
+  ASSERT_EQ(changes.size(), 1u);
+  EXPECT_EQ(changes[0].file, "log.png");
+  EXPECT_EQ(changes[0].before, "party");
+  EXPECT_EQ(changes[0].after, "crew");
+  EXPECT_EQ(changes[0].box.x0, page_.blocks[0].lines[0].words[1].box.x0);
+  EXPECT_EQ(page_.blocks[1].lines[0].words[1].text, "party");
+}
+
+TEST_F(Replacing, CanRemoveWordsAndChangeTwoInOne) {
+  EXPECT_EQ(replace("new", "").size(), 1u);
+  EXPECT_EQ(text(), "art, party Art état wick.");
+  ReplaceSettings settings;
+  settings.whole_words = false;
+  EXPECT_EQ(replace("t", "tt", settings).size(), 4u);
+  EXPECT_EQ(text(), "artt, partty Artt éttatt wick.");
+}
+
+TEST_F(Replacing, SignsNeedNoWordRoundThem) {
+  EXPECT_EQ(replace(",", ";").size(), 1u);
+  EXPECT_EQ(text(), "art; party Art état new wick.");
+  EXPECT_TRUE(replace("wick.x", "y").empty());
 }
 
 TEST_F(Replacing, UnderstandsExpressionsWithGroups) {

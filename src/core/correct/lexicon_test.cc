@@ -32,6 +32,48 @@ TEST(Lexicon, ALanguageWithoutDictionaryKnowsNothing) {
   EXPECT_EQ(lexicon->installed(), std::vector<std::string>{"xx"});
 }
 
+TEST(Lexicon, EnglishIsSpelledInTwoWays) {
+  const TemporaryFolder folder;
+  const auto dictionary = [&](const std::string& name, const std::string& word) {
+    write_file(folder.file(name + ".aff"), "SET UTF-8\n");
+    write_file(folder.file(name + ".dic"), "1\n" + word + "\n");
+  };
+  dictionary("en_GB", "harbour");
+  dictionary("en_US", "harbor");
+  dictionary("en_ZA", "bakkie");
+  dictionary("de_AT", "Jänner");
+  dictionary("de_DE", "Januar");
+  const Lexicon lexicon({folder.path()});
+  EXPECT_TRUE(lexicon.knows("harbour", {"en"}));
+  EXPECT_TRUE(lexicon.knows("harbor", {"en"}));
+  EXPECT_FALSE(lexicon.knows("bakkie", {"en"}));
+  EXPECT_TRUE(lexicon.knows("Januar", {"de"}));
+  EXPECT_FALSE(lexicon.knows("Jänner", {"de"}));
+}
+
+TEST(Lexicon, TheFirstFolderWithALanguageServesIt) {
+  const TemporaryFolder own, system;
+  for (const auto& [folder, word] : {std::pair{&own, "lamp"}, {&system, "oil"}}) {
+    write_file(folder->file("xx.aff"), "SET UTF-8\n");
+    write_file(folder->file("xx.dic"), std::string("1\n") + word + "\n");
+  }
+  const Lexicon lexicon({own.path(), system.path()});
+  EXPECT_TRUE(lexicon.knows("lamp", {"xx"}));
+  EXPECT_FALSE(lexicon.knows("oil", {"xx"}));
+  EXPECT_TRUE(Lexicon({"/nowhere"}).installed().empty());
+}
+
+TEST(Lexicon, ArticlesAreDrawnToTheirWords) {
+  const TemporaryFolder folder;
+  write_file(folder.file("fr_FR.aff"), "SET UTF-8\n");
+  write_file(folder.file("fr_FR.dic"), "3\neau\nhuile\nquelqu\n");
+  const Lexicon lexicon({folder.path()});
+  EXPECT_TRUE(lexicon.knows("l’eau", {"fr"}));
+  EXPECT_TRUE(lexicon.knows("d'huile", {"fr"}));
+  EXPECT_FALSE(lexicon.knows("l’eaux", {"fr"}));
+  EXPECT_FALSE(lexicon.knows("zzzz’eau", {"fr"}));
+}
+
 TEST(Lexicon, ListsAddTheUsersOwnWords) {
   const SmallDictionary dictionary;
   const auto lexicon = dictionary.open();

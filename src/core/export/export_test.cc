@@ -66,6 +66,20 @@ TEST(TextLayer, EachWordIsStretchedToItsBox) {
   EXPECT_NE(layer.find("81.00 Tz"), std::string::npos) << layer;
 }
 
+TEST(TextLayer, WordsThatWereCorrectedAreWrittenAsTheyAreNow) {
+  CharacterCodes codes;
+  Page page = page_of({line_at({"larnp"}, 50, 100)});
+  exporting::text_layer(page, codes);
+  Word& word = page.blocks[0].lines[0].words[0];
+  word.text = "l\u00e2mp";
+  word.glyphs.clear();  // a person's text has no glyphs
+  CharacterCodes fresh;
+  exporting::text_layer(page, fresh);
+  std::u32string written;
+  for (const auto& [code, character] : fresh.characters()) written += character;
+  EXPECT_EQ(written, U"lâmp ");  // words end with a space
+}
+
 TEST(TextLayer, SlopingLinesTurnTheirText) {
   CharacterCodes codes;
   Line line = line_at({"up", "hill"}, 100, 500);
