@@ -312,6 +312,56 @@ TEST_F(Correcting, BrokenTablesAndFilesAreNamed) {
   EXPECT_TRUE(std::filesystem::exists(folder_.file("checked/log-0001.xml")));
 }
 
+TEST_F(Correcting, ListsOfWordsAreKeptByHandOrByCommand) {
+  put(folder_.file("places.txt"), "# of the Board\nSkerrow\n");
+  EXPECT_EQ(in("$B lexicon add --list places.txt Hallow Dunmore").code, 0);
+  EXPECT_EQ(content_of(folder_.file("places.txt")), "# of the Board\nDunmore\nHallow\nSkerrow\n");
+  EXPECT_TRUE(
+      contains(in("$B lexicon add --list places.txt Hallow").err, "is in the list already"));
+  EXPECT_TRUE(contains(in("$B lexicon remove --list places.txt nobody").err, "is not in the list"));
+  EXPECT_EQ(in("$B lexicon list --list places.txt").out, "Dunmore\nHallow\nSkerrow\n");
+  EXPECT_TRUE(contains(in("$B lexicon list").err, "dictionaries are installed for:"));
+  EXPECT_EQ(in("$B lexicon add 'two words'").code, 2);
+  EXPECT_EQ(in("$B lexicon").code, 2);
+  EXPECT_EQ(in("$B lexicon check lamp").code, 2);  // in which language?
+  const Outcome own = in("$B lexicon check --lang en --list places.txt Hallow");
+  EXPECT_EQ(own.out, "Hallow\tknown\n");
+}
+
+TEST_F(Correcting, FilesWithAbsurdContentAreNamedAndLeft) {
+  const std::string cell =
+      "<PcGts xmlns='x'><Page imageFilename='a.png' imageWidth='9' imageHeight='9'><TableRegion "
+      "id='t'><Coords points='0,0 9,9'/><TextRegion id='c'><Coords points='0,0 9,9'/><Roles>"
+      "<TableCellRole rowIndex='-1' columnIndex='0'/></Roles></TextRegion></TableRegion></Page>"
+      "</PcGts>";
+  put(folder_.file("absurd.xml"), cell);
+  for (const char* command :
+       {"correct absurd.xml --out-dir x", "proof absurd.xml --out x.html",
+        "export absurd.xml --out x.csv", "amend absurd.xml --replace a b --out-dir x"}) {
+    const Outcome o = in(std::string("$B ") + command);
+    EXPECT_EQ(o.code, 3) << command << ": " << o.err;
+    EXPECT_TRUE(contains(o.err, "absurd.xml: no table has a cell in row")) << o.err;
+  }
+  EXPECT_EQ(content_of(folder_.file("absurd.xml")), cell);
+  EXPECT_FALSE(std::filesystem::exists(folder_.file("x.html")));
+}
+
+TEST_F(Correcting, NothingThatIsThereIsOverwrittenUnlessAsked) {
+  read();
+  put(folder_.file("proof.html"), "mine");
+  put(folder_.file("changes.tsv"), "mine");
+  std::filesystem::create_directories(folder_.file("checked"));
+  put(folder_.file("checked/log-0001.xml"), "mine");
+  EXPECT_EQ(in("$B proof job --out proof.html").code, 3);
+  EXPECT_EQ(in("$B correct job --out-dir checked").code, 3);
+  EXPECT_EQ(in("$B correct job --out-dir other --changes changes.tsv").code, 3);
+  EXPECT_EQ(content_of(folder_.file("proof.html")), "mine");
+  EXPECT_EQ(content_of(folder_.file("checked/log-0001.xml")), "mine");
+  EXPECT_EQ(content_of(folder_.file("changes.tsv")), "mine");
+  EXPECT_EQ(in("$B proof job --out proof.html --overwrite").code, 0);
+  EXPECT_TRUE(contains(content_of(folder_.file("proof.html")), "<!DOCTYPE html>"));
+}
+
 TEST_F(Correcting, PaperWordsAndEar) {
   read();
   const Outcome o =

@@ -245,12 +245,35 @@ TEST(Languages, AreReportedAndAWrongSettingIsPointedOut) {
 
 TEST(Help, EveryCommandHasOneWithAnExample) {
   for (const char* command : {"run", "survey", "clean", "segment", "stencil save", "recognise",
-                              "export", "score", "train"}) {
+                              "correct", "proof", "amend", "lexicon", "export", "score", "train"}) {
     const Outcome o = shell(std::string("$B ") + command + " --help");
     EXPECT_EQ(o.code, 0);
     EXPECT_TRUE(contains(o.out, "Example")) << command;
   }
   EXPECT_TRUE(contains(shell("$B --version").out, "burnisher "));
+}
+
+TEST(Help, ExamplesAreCommandsThatAreUnderstood) {
+  // Every option that an example names is an option of that command.
+  const std::string all = shell("$B --help").out;
+  for (const char* command : {"run", "survey", "clean", "segment", "recognise", "correct", "proof",
+                              "amend", "export", "score", "train"}) {
+    EXPECT_TRUE(contains(all, command)) << command;
+    const std::string help = shell(std::string("$B ") + command + " --help").out;
+    const size_t examples = help.find("\nExample");
+    ASSERT_NE(examples, std::string::npos) << command;
+    std::istringstream lines(help.substr(examples));
+    for (std::string line; std::getline(lines, line);) {
+      if (!contains(line, std::string("burnisher ") + command + " ")) continue;
+      std::istringstream words(line);
+      for (std::string word; words >> word;) {
+        if (word.rfind("--", 0) != 0) continue;
+        const std::string options = help.substr(0, examples);
+        EXPECT_TRUE(contains(options, "  " + word + " ") || contains(options, "  " + word + "\n"))
+            << command << ": " << word;
+      }
+    }
+  }
 }
 
 // ---- bad input: a clear message, the right exit code, the others go on ----

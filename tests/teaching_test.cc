@@ -139,6 +139,27 @@ TEST(Teaching, ConfidencesOfAltoAreHeldAgainstTheTruth) {
   EXPECT_TRUE(contains(o.out, "expected calibration error 0.0")) << o.out << o.err;
 }
 
+TEST(Teaching, ScoresAsJsonTellKindsOfBlocks) {
+  TemporaryFolder folder;
+  log_page(folder, "log.png");
+  put(folder.file("log.txt"), "something else\n");
+  const std::string cd = "cd " + folder.path() + " && ";
+  shell(cd + "$B run log.png --out log.pdf --job job --quiet");
+  const Outcome o = shell(cd + "$B score job/log-0001.xml log.txt --json --tsv table.tsv");
+  ASSERT_EQ(o.code, 0) << o.err;
+  const auto json = nlohmann::json::parse(o.out);
+  EXPECT_GT(json["kinds"]["text"]["errors"], 0);
+  EXPECT_EQ(json["pages"].size(), 1u);
+  EXPECT_EQ(json["pages"][0]["errors"], json["all"]["errors"]);
+  EXPECT_TRUE(json.contains("expected_calibration_error"));
+  EXPECT_TRUE(contains(content_of(folder.file("table.tsv")), "cer_percent"));
+  // Plain text on both sides has no blocks.
+  put(folder.file("read.txt"), "something\n");
+  const auto plain = nlohmann::json::parse(shell(cd + "$B score read.txt log.txt --json").out);
+  EXPECT_TRUE(plain["kinds"].empty());
+  EXPECT_EQ(shell(cd + "$B score read.txt log.txt --html e.html --images nowhere").code, 2);
+}
+
 TEST(Teaching, ErrorsAreShownWithPicturesByKindOfBlock) {
   TemporaryFolder folder;
   log_page(folder, "log.png");

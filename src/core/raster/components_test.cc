@@ -56,6 +56,25 @@ TEST(TextScale, IsTheXHeightOfThePagesText) {
   EXPECT_NEAR(height, 50 * 0.46, 3);  // Liberation Serif: x-height 0.46 em
 }
 
+TEST(TextScale, StrokesAreAsWideAsMostRuns) {
+  std::vector<burnisher::Run> runs;
+  for (int i = 0; i < 60; ++i) runs.push_back({i, 10, 14 + (i % 10 == 0 ? 20 : 0), 0});
+  EXPECT_NEAR(stroke_width(runs), 4, 1);
+  EXPECT_EQ(stroke_width({}), 0);
+}
+
+TEST(Components, ErasedOnesLeaveTheOthers) {
+  Bitonal ink(40, 20);
+  for (int x = 2; x < 8; ++x) ink.set_ink(x, 5, true);
+  for (int x = 20; x < 30; ++x) ink.set_ink(x, 5, true);
+  const Components found = components_of(ink);
+  ASSERT_EQ(found.list.size(), 2u);
+  const bool first_is_left = found.list[0].x0 == 2;
+  erase(found, {first_is_left, !first_is_left}, ink);
+  EXPECT_FALSE(ink.ink(4, 5));
+  EXPECT_TRUE(ink.ink(24, 5));
+}
+
 TEST(TextScale, TooFewLettersTellNothing) {
   EXPECT_EQ(dominant_height({{0, 0, 10, 10, 50}}), 0);
 }

@@ -327,6 +327,22 @@ TEST(Words, BoxesLieOnTheInkOfTheirWords) {
   EXPECT_LT(words[1].glyphs[0].box.x1, words[1].glyphs[1].box.x1);
 }
 
+TEST(Words, AreAsClearAsTheirLeastClearLetter) {
+  PrintedPage page(900, 200);
+  page.print({"oxx", 100, 120, 80});
+  const StripFrame frame;
+  const StripMap map({{{90, 120}, {300, 120}}, 80 * 0.459}, frame, 0.6, 0.6);
+  const Gray strip = extract_strip(page.picture(), map, frame);
+  // A language was sure of the second letter; the network was not.
+  const std::vector<ReadCharacter> characters = {
+      {U'o', 0.9, 4, 4, 4, 0.9}, {U'x', 0.95, 12, 12, 12, 0.3}, {U'x', 0.9, 20, 20, 20, 0.8}};
+  const auto words = words_of(characters, strip, map, frame, Affine{});
+  ASSERT_EQ(words.size(), 1u);
+  EXPECT_NEAR(words[0].confidence, 0.9, 1e-9);
+  EXPECT_NEAR(words[0].clarity, 0.3, 1e-9);
+  EXPECT_TRUE(words_of({}, strip, map, frame, Affine{}).empty());
+}
+
 // ---- whole lines ----
 
 Page page_with(const std::vector<double>& confidences) {
@@ -366,6 +382,18 @@ TEST(Noise, APageThatReadsBadlyAsAWholeIsLeftAlone) {
   Page page = page_with({0.5, 0.4, 0.3});
   set_noise_aside(page);
   for (const Block& block : page.blocks) EXPECT_EQ(block.kind, BlockKind::kText);
+}
+
+TEST(Noise, ALanguageThatLikesScribbleDoesNotMakeItText) {
+  Page page = page_with({0.95, 0.97, 0.3});
+  // A language found a word in the scribble and is sure of it; the network was not.
+  for (Word& word : page.blocks[2].lines[0].words) word.confidence = 0.95;
+  set_noise_aside(page);
+  EXPECT_EQ(page.blocks[0].kind, BlockKind::kText);
+  EXPECT_EQ(page.blocks[2].kind, BlockKind::kNoise);
+  Page grain = page_with({0.4});
+  for (Word& word : grain.blocks[0].lines[0].words) word.confidence = 0.95;
+  EXPECT_TRUE(set_blank_aside(grain));
 }
 
 TEST(Noise, APageWithALittleUnreadableInkIsBlank) {

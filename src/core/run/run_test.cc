@@ -50,12 +50,39 @@ TEST(Hold, PagesBeyondALimitWait) {
   EXPECT_EQ(reasons_to_hold(hold_rules("wrong-language"), page, {false, true}).size(), 1u);
 }
 
+RunReport report_with(const std::vector<PageReport>& pages,
+                      const std::vector<std::string>& written) {
+  RunReport report;
+  report.pages = pages;
+  report.written = written;
+  return report;
+}
+
+TEST(RunReports, AreWellWhenNothingIsLeftToDo) {
+  PageReport good, look, held;
+  look.look = {"hardly readable"};
+  held.held = {"suspect words 5.0 % (limit 2 %)"};
+  EXPECT_TRUE(report_with({good}, {"a.pdf"}).all_well());
+  EXPECT_FALSE(report_with({good, look}, {"a.pdf"}).all_well());
+  RunReport waiting = report_with({held}, {"a.pdf"});
+  waiting.waiting = {"a.pdf"};
+  EXPECT_FALSE(waiting.all_well());
+  RunReport problem = report_with({good}, {"a.pdf"});
+  problem.problems = {"b.tif: is not there"};
+  EXPECT_FALSE(problem.all_well());
+  EXPECT_FALSE(problem.nothing_done());
+  EXPECT_TRUE(report_with({}, {}).nothing_done());
+}
+
 TEST(OutputKind, IsToldByEndingOrName) {
   EXPECT_EQ(output_kind_of("a/b.pdf"), OutputKind::kPdf);
   EXPECT_EQ(output_kind_of("a.alto.xml"), OutputKind::kAlto);
   EXPECT_EQ(output_kind_named("alto"), OutputKind::kAlto);
   EXPECT_THROW(output_kind_of("a.docx"), SettingsError);
   EXPECT_THROW(output_kind_named("word"), SettingsError);
+  for (const OutputKind kind : {OutputKind::kPdf, OutputKind::kText, OutputKind::kAlto,
+                                OutputKind::kCsv, OutputKind::kXlsx})
+    EXPECT_EQ(output_kind_of(std::string("a") + ending_of(kind)), kind);
 }
 
 }  // namespace

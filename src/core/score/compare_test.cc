@@ -21,6 +21,46 @@ TEST(Compare, SaysWhatWasReadAsWhat) {
   EXPECT_EQ(c.word_errors, 2);
 }
 
+TEST(Aligned, PairsEveryCharacterOfBothInOrder) {
+  const auto pairs = aligned("larnp  oil", "lamp oil");
+  std::u32string read, truth;
+  for (const Confusion& pair : pairs) {
+    if (pair.read != 0) read += pair.read;
+    if (pair.truth != 0) truth += pair.truth;
+  }
+  EXPECT_EQ(read, U"larnp oil");  // white space is one space
+  EXPECT_EQ(truth, U"lamp oil");
+  int errors = 0;
+  for (const Confusion& pair : pairs) errors += pair.read != pair.truth;
+  EXPECT_EQ(errors, 2);
+}
+
+TEST(Aligned, TakesLettersApartFromTheirAccentsAsOne) {
+  const auto pairs = aligned("caf\u0065\u0301", "café");
+  ASSERT_EQ(pairs.size(), 4u);
+  EXPECT_EQ(pairs[3].read, U'é');
+  EXPECT_EQ(pairs[3].truth, U'é');
+}
+
+TEST(Aligned, OfNothingIsEverythingMissing) {
+  EXPECT_TRUE(aligned("", "").empty());
+  const auto missing = aligned("", "oil");
+  ASSERT_EQ(missing.size(), 3u);
+  EXPECT_EQ(missing[0].read, char32_t{0});
+  EXPECT_EQ(aligned("oil", "").size(), 3u);
+}
+
+TEST(Aligned, LongTextsTakeLittleMemory) {
+  std::string truth, read;
+  for (int i = 0; i < 3000; ++i) {
+    truth += "lamp ";
+    read += i % 100 == 50 ? "lanp " : "lamp ";
+  }
+  int errors = 0;
+  for (const Confusion& pair : aligned(read, truth)) errors += pair.read != pair.truth;
+  EXPECT_EQ(errors, 30);
+}
+
 TEST(Compare, OmissionsAndInsertionsAreConfusionsWithNothing) {
   const Comparison c = compare("oil.", "oils");
   EXPECT_EQ(c.character_errors, 1);
