@@ -1,9 +1,12 @@
 #include <fmt/core.h>
 
+#include <algorithm>
 #include <filesystem>
 
 #include "base/error.h"
+#include "base/parallel.h"
 #include "cli/commands.h"
+#include "cli/delivery_options.h"
 #include "page/page_file.h"
 #include "run/documents.h"
 
@@ -13,72 +16,175 @@ namespace {
 namespace fs = std::filesystem;
 
 struct ExportOptions {
-  std::vector<std::string> inputs;
+  std::vector<std::string> inputs, outputs;
   std::string images, positions = "page", languages;
-  run::RunSettings settings;
+  DeliveryOptions delivery;
+  LexiconOptions lexicon;
+  KindChoice kinds;
+  ScanLimits limits;
 };
+
+// A facsimile shows the scan itself, where it was when it was read or among the pictures.
+run::SharedPicture facsimile_of(const ExportOptions& o, const PageFile& read) {
+  const Page& page = read.pages.front();
+  fs::path scan = page.file.empty() ? read.image_name : page.file;
+  if (!fs::exists(scan) && !o.images.empty()) scan = fs::path(o.images) / scan.filename();
+  if (!fs::exists(scan) && page.file.empty()) scan = fs::path(read.path).parent_path() / scan;
+  if (!fs::exists(scan)) {
+    throw InputError(read.path + ": its scan " + page.file +
+                     " is not there; a facsimile needs it (--images names its folder)");
+  }
+  if (page.part == 2) return nullptr;  // on the sheet of the left page
+  return run::picture_of(ScanFile(scan, o.limits).read(page.number),
+                         o.delivery.delivery.pdf.picture);
+}
+
+bool is_blank(const Page& page) {
+  return !page.has_words() &&
+         std::none_of(page.blocks.begin(), page.blocks.end(),
+                      [](const Block& b) { return b.kind == BlockKind::kPicture; });
+}
 
 run::FinishedPage finished(const ExportOptions& o, const std::string& path, bool picture_wanted) {
   PageFile read = read_page_file(path);
   if (read.format != PageFile::Format::kPageXml)
     throw FormatError(path + ": is ALTO; documents are made of PAGE XML and page pictures");
+  const pdf::PictureSettings& settings = o.delivery.delivery.pdf.picture;
   run::FinishedPage page;
-  if (picture_wanted)
+  if (picture_wanted && settings.face == pdf::Face::kFacsimile)
+    page.picture = facsimile_of(o, read);
+  else if (picture_wanted)
     page.picture =
-        exporting::coded(page_picture(read, o.images, o.settings.limits), o.settings.jpeg_quality);
+        run::picture_of(page_picture(read, o.images, o.limits), read.pages.front(), settings);
   page.page = std::move(read.pages.front());
-  o.settings.kinds_wanted.apply(page.page);
+  page.blank = is_blank(page.page);
+  o.kinds.apply(page.page);
   return page;
 }
 
-int export_all(ExportOptions& o, Context& context) {
-  run::RunSettings& s = o.settings;
-  s.positions = o.positions == "scan" ? Positions::kScan : Positions::kPage;
-  s.languages = split(o.languages);
-  check_languages(s.languages, context.console);
-  std::vector<std::unique_ptr<run::Document>> documents;
-  bool picture_wanted = false;
-  for (const std::string& path : s.outputs) {
-    const run::OutputKind kind = run::output_kind_of(path);
-    picture_wanted = picture_wanted || kind == run::OutputKind::kPdf;
-    documents.push_back(run::new_document(kind, path, fs::path(path).stem(), s));
+// Another picture in a page's place, with nothing read on it.
+run::FinishedPage unread(const ExportOptions& o, const std::string& path, bool picture_wanted) {
+  const Scan scan = ScanFile(path, o.limits).read(1);
+  run::FinishedPage page;
+  page.page.file = path;
+  page.page.width = width_of(scan.picture);
+  page.page.height = height_of(scan.picture);
+  if (scan.stated_dpi > 0) page.page.dpi = scan.stated_dpi;
+  if (picture_wanted) page.picture = run::picture_of(scan, o.delivery.delivery.pdf.picture);
+  return page;
+}
+
+struct Leaf {
+  std::string path;
+  bool replaced = false;
+};
+
+std::vector<Leaf> leaves_of(const ExportOptions& o) {
+  std::vector<Leaf> leaves;
+  for (const std::string& path : page_files(o.inputs)) leaves.push_back({path, false});
+  const int count = static_cast<int>(leaves.size());
+  for (const Replacement& wanted : o.delivery.delivery.replacements) {
+    if (wanted.page > count)
+      throw SettingsError(fmt::format("--replace-page {}={}: there is no such page, there are {}",
+                                      wanted.page, wanted.file, count));
+    leaves[static_cast<size_t>(wanted.page - 1)] = {wanted.file, true};
   }
-  int done = 0, failed = 0;
-  const std::vector<std::string> inputs = page_files(o.inputs);
-  for (const std::string& path : inputs) {
-    try {
-      const run::FinishedPage page = finished(o, path, picture_wanted);
-      for (auto& document : documents) document->add(page);
-      ++done;
-    } catch (const Error& cause) {
-      context.console.warn(cause.what());
-      ++failed;
+  if (o.delivery.delivery.order.empty()) return leaves;
+  std::vector<Leaf> ordered;
+  for (const int page : page_order(o.delivery.delivery.order, count))
+    ordered.push_back(leaves[static_cast<size_t>(page - 1)]);
+  return ordered;
+}
+
+// Pages are made side by side and go into the documents in order.
+class Exporter {
+ public:
+  Exporter(const ExportOptions& options, Context& context)
+      : o_(options), context_(context), leaves_(leaves_of(options)) {}
+
+  int go() {
+    for (const std::string& path : o_.outputs) {
+      const run::OutputKind kind = run::output_kind_of(path);
+      picture_wanted_ = picture_wanted_ || kind == run::OutputKind::kPdf;
+      documents_.push_back(
+          run::new_document(kind, path, fs::path(path).stem(), o_.delivery.delivery));
     }
-    context.console.advance("pages", done + failed, static_cast<double>(inputs.size()));
+    in_order(
+        static_cast<int>(leaves_.size()),
+        [&](int i) { return made(leaves_[static_cast<size_t>(i)]); },
+        [&](Made& made) { take(made); });
+    if (done_ == 0) return kNothing;
+    for (size_t i = 0; i < documents_.size(); ++i) {
+      documents_[i]->finish();
+      context_.console.say("written: " + o_.outputs[i]);
+      const std::string remark = documents_[i]->remark();
+      if (!remark.empty()) context_.console.say(o_.outputs[i] + ": " + remark);
+    }
+    return failed_ > 0 ? kSomeLeft : kAllDone;
   }
-  if (done == 0) return kNothing;
-  for (size_t i = 0; i < documents.size(); ++i) {
-    documents[i]->finish();
-    context.console.say("written: " + s.outputs[i]);
-    const std::string remark = documents[i]->remark();
-    if (!remark.empty()) context.console.say(s.outputs[i] + ": " + remark);
+
+ private:
+  struct Made {
+    run::FinishedPage page;
+    std::string failure;
+  };
+
+  Made made(const Leaf& leaf) const {
+    Made result;
+    try {
+      result.page = leaf.replaced ? unread(o_, leaf.path, picture_wanted_)
+                                  : finished(o_, leaf.path, picture_wanted_);
+    } catch (const Error& cause) {
+      result.failure = cause.what();
+    }
+    return result;
   }
-  return failed > 0 ? kSomeLeft : kAllDone;
+
+  void take(const Made& made) {
+    if (!made.failure.empty()) {
+      context_.console.warn(made.failure);
+      ++failed_;
+    } else if (made.page.blank && o_.delivery.delivery.drop_blank) {
+      context_.console.say(made.page.page.file + ": blank; left out");
+      ++blank_;
+    } else {
+      for (auto& document : documents_) document->add(made.page);
+      ++done_;
+    }
+    context_.console.advance("pages", done_ + failed_ + blank_,
+                             static_cast<double>(leaves_.size()));
+  }
+
+  const ExportOptions& o_;
+  Context& context_;
+  std::vector<Leaf> leaves_;
+  std::vector<std::unique_ptr<run::Document>> documents_;
+  bool picture_wanted_ = false;
+  int done_ = 0, failed_ = 0, blank_ = 0;
+};
+
+int export_all(ExportOptions& o, Context& context) {
+  const std::vector<std::string> languages = split(o.languages);
+  check_languages(languages, context.console);
+  const auto lexicon = o.lexicon.open();
+  o.delivery.settle(languages, lexicon.get());
+  o.delivery.delivery.positions = o.positions == "scan" ? Positions::kScan : Positions::kPage;
+  return Exporter(o, context).go();
 }
 
 }  // namespace
 
 void add_export(CLI::App& app, Context& context) {
-  auto* command =
-      app.add_subcommand("export", "PAGE XML and page pictures in, PDF, text or ALTO out");
+  auto* command = app.add_subcommand("export", "PAGE XML and page pictures in, documents out");
   auto o = std::make_shared<ExportOptions>();
-  run::RunSettings& s = o->settings;
   command
       ->add_option("input", o->inputs,
                    "PAGE XML files, one a page, in order, or folders of them, as a job")
       ->required();
   command
-      ->add_option("--out", s.outputs, "the ending says the kind: .pdf .txt .xml (ALTO) .csv .xlsx")
+      ->add_option("--out", o->outputs,
+                   "the ending says the kind: .pdf .txt .md .xml (ALTO) .html (hOCR) .tsv .json "
+                   "(words) .csv .xlsx (tables)")
       ->required()
       ->type_name("FILE")
       ->take_all();
@@ -92,17 +198,17 @@ void add_export(CLI::App& app, Context& context) {
       ->capture_default_str();
   command->add_option("--lang", o->languages, "languages of the text, as in en,de")
       ->type_name("TAGS");
-  command
-      ->add_option("--jpeg-quality", s.jpeg_quality, "of gray and colour page pictures in the PDF")
-      ->check(CLI::Range(1, 100))
-      ->capture_default_str();
-  command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
-  add_kinds(*command, s.kinds_wanted);
-  add_limits(*command, s.limits);
+  o->delivery.add(*command);
+  add_word_lists(*command, o->lexicon);
+  add_kinds(*command, o->kinds);
+  add_limits(*command, o->limits);
   add_quiet(*command, context);
   command->footer(
       "Examples:\n  burnisher export read/*.xml --images pages --out box3.pdf\n"
-      "  burnisher export box3 --out box3.pdf --overwrite");
+      "  burnisher export box3 --out box3.pdf --overwrite\n"
+      "  burnisher export log --out log.pdf --archive --title \"Keeper's log\" --labels "
+      "1-6:i,7-:1\n"
+      "  burnisher export log --out log.md --drop-blank");
   command->callback(
       [o, &context] { context.action = [o, &context] { return export_all(*o, context); }; });
 }

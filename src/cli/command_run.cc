@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "cli/commands.h"
+#include "cli/delivery_options.h"
 #include "cli/recipes.h"
 #include "page/page_xml.h"
 #include "run/run.h"
@@ -16,9 +17,10 @@ struct RunOptions {
   std::vector<std::string> stencils;
   ReadingOptions reading;
   LexiconOptions lexicon;
+  DeliveryOptions delivery;
   std::unique_ptr<correct::Lexicon> open_lexicon;
   std::string repair = "safe", hold;
-  std::string kinds, positions = "page", turn = "auto";
+  std::string kinds, positions = "page", turn = "auto", name = "{stem}";
   bool json = false;
 };
 
@@ -114,7 +116,11 @@ int run_all(RunOptions& options, Context& context) {
   if (s.recognise.spelling) s.correct.languages = s.recognise.languages;
   s.hold = run::hold_rules(options.hold);
   s.arithmetic = options.reading.arithmetic_wanted();
-  s.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
+  options.delivery.settle(s.recognise.spelling ? s.recognise.languages : std::vector<std::string>{},
+                          s.lexicon);
+  s.delivery = options.delivery.delivery;
+  s.delivery.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
+  s.delivery.name = options.name;
   s.upright.try_turns = options.turn == "auto";
   if (options.turn != "auto") s.clean.turn = std::stoi(options.turn);
   for (const std::string& path : options.stencils)
@@ -140,9 +146,10 @@ void add_run(CLI::App& app, Context& context) {
   command->add_option("input", s.inputs, "pictures (PNG, JPEG, TIFF, PNM), PDFs, folders of them")
       ->required();
   command
-      ->add_option("--out", s.outputs,
-                   "one document of all inputs; the ending says the kind: .pdf .txt .xml (ALTO) "
-                   ".csv .xlsx (tables)")
+      ->add_option(
+          "--out", s.outputs,
+          "one document of all inputs; the ending says the kind: .pdf .txt .md .xml (ALTO) "
+          ".html (hOCR) .tsv .json (words) .csv .xlsx (tables)")
       ->type_name("FILE")
       ->take_all();
   command
@@ -150,9 +157,14 @@ void add_run(CLI::App& app, Context& context) {
       ->type_name("DIR");
   command
       ->add_option("--to", options->kinds,
-                   "with --out-dir: pdf, text, alto, csv, xlsx (tables), or several")
+                   "with --out-dir: one or several of " + run::output_kind_names())
       ->type_name("KINDS");
-  command->add_flag("--overwrite", s.overwrite, "replace files that are there already");
+  command
+      ->add_option("--name", options->name,
+                   "with --out-dir: names of the files, {stem} stands for the input's")
+      ->type_name("PATTERN")
+      ->capture_default_str();
+  options->delivery.add(*command);
   command->add_option("--pages", s.pages, "pages of every input file, as in 3-7,12")
       ->type_name("RANGE");
   add_reading(*command, options->reading);
@@ -165,10 +177,6 @@ void add_run(CLI::App& app, Context& context) {
       ->add_option("--threads", s.threads,
                    "pages and lines worked on at the same time (default: all cores)")
       ->check(CLI::Range(1, 1024));
-  command
-      ->add_option("--jpeg-quality", s.jpeg_quality, "of gray and colour page pictures in the PDF")
-      ->check(CLI::Range(1, 100))
-      ->capture_default_str();
   command
       ->add_option("--keep-steps", s.steps_folder, "keep the picture of every stage here, as PNG")
       ->type_name("DIR");

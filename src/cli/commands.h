@@ -39,6 +39,7 @@ void add_proof(CLI::App& app, Context& context);
 void add_amend(CLI::App& app, Context& context);
 void add_lexicon(CLI::App& app, Context& context);
 void add_export(CLI::App& app, Context& context);
+void add_check(CLI::App& app, Context& context);
 void add_score(CLI::App& app, Context& context);
 void add_train(CLI::App& app, Context& context);
 void add_recipes(CLI::App& app, Context& context);

@@ -34,6 +34,7 @@ int main(int argc, char** argv) {
   cli::add_amend(app, context);
   cli::add_lexicon(app, context);
   cli::add_export(app, context);
+  cli::add_check(app, context);
   cli::add_score(app, context);
   cli::add_train(app, context);
   cli::add_recipes(app, context);

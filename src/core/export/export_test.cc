@@ -4,11 +4,11 @@
 
 #include "base/error.h"
 #include "base/files.h"
-#include "export/blank_font.h"
 #include "export/overlay.h"
-#include "export/pdf.h"
 #include "export/text.h"
-#include "export/text_layer.h"
+#include "pdf/blank_font.h"
+#include "pdf/pdf.h"
+#include "pdf/text_layer.h"
 #include "testing/printed_page.h"
 
 #include <ft2build.h>

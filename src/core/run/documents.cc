@@ -5,8 +5,11 @@
 #include <optional>
 
 #include "base/files.h"
+#include "export/flow.h"
+#include "export/hocr.h"
 #include "export/spreadsheet.h"
 #include "export/text.h"
+#include "export/word_list.h"
 #include "page/alto.h"
 
 namespace burnisher::run {
@@ -14,32 +17,163 @@ namespace {
 
 const char* const kNoTables = "no table was found, so there is none in it";
 
+// A number of bytes as people say it.
+std::string bytes_text(size_t bytes) {
+  if (bytes < 1000) return fmt::format("{} bytes", bytes);
+  if (bytes < 1000000) return fmt::format("{} KB", (bytes + 500) / 1000);
+  return fmt::format("{:.1f} MB", static_cast<double>(bytes) / 1e6);
+}
+
 class PdfDocument : public Document {
  public:
-  PdfDocument(const std::string& path, const std::string& title, const RunSettings& settings)
-      : writer_(path, settings.overwrite,
-                {title, settings.languages.empty() ? "" : settings.languages.front(),
-                 settings.jpeg_quality}) {}
-  void add(const FinishedPage& page) override { writer_.add(page.page, page.picture); }
-  void finish() override { writer_.finish(); }
+  PdfDocument(const std::string& path, const Delivery& delivery, const pdf::PdfSettings& settings)
+      : face_(settings.picture.face), writer_(path, delivery.overwrite, settings) {}
+
+  void add(const FinishedPage& page) override {
+    // In a facsimile the two pages of a spread are on one sheet.
+    if (left_.has_value() && page.page.part == 2) {
+      writer_.add(sheet_of({&left_->page, &page.page}, left_->picture, face_));
+      left_.reset();
+      return;
+    }
+    write_left();
+    if (face_ == pdf::Face::kFacsimile && page.page.part == 1)
+      left_ = page;
+    else
+      writer_.add(sheet_of({&page.page}, page.picture, face_));
+  }
+  void finish() override {
+    write_left();
+    writer_.finish();
+  }
+  std::string remark() const override {
+    const pdf::PdfSizes& sizes = writer_.sizes();
+    std::string text =
+        fmt::format("{} in {} {}: pictures {}, ink {}, text and structure {}",
+                    bytes_text(sizes.all), sizes.pages, sizes.pages == 1 ? "page" : "pages",
+                    bytes_text(sizes.pictures), bytes_text(sizes.ink), bytes_text(sizes.text));
+    if (sizes.sources > 0)
+      text += fmt::format("; {:.0f} % of the scans' {}", 100.0 * sizes.all / sizes.sources,
+                          bytes_text(sizes.sources));
+    return text;
+  }
 
  private:
-  exporting::PdfWriter writer_;
+  void write_left() {
+    if (left_.has_value()) writer_.add(sheet_of({&left_->page}, left_->picture, face_));
+    left_.reset();
+  }
+
+  pdf::Face face_;
+  pdf::PdfWriter writer_;
+  std::optional<FinishedPage> left_;  // waits for the other side of its spread
 };
 
+// Text as printed.
 class TextDocument : public Document {
  public:
-  TextDocument(const std::string& path, bool overwrite) : file_(path, overwrite) {}
+  TextDocument(const std::string& path, const Delivery& delivery)
+      : file_(path, delivery.overwrite), settings_(delivery.text) {}
   void add(const FinishedPage& page) override {
-    if (!first_) file_.write(exporting::kPageBreak);
-    first_ = false;
-    file_.write(exporting::text_of(page.page));
+    if (number_++ > 0 && settings_.marks == PageMarks::kFeed) write(exporting::kPageBreak);
+    std::string text = exporting::text_of(page.page);
+    if (settings_.marks == PageMarks::kNumber) text += fmt::format("\n[{}]\n\n", number_);
+    if (settings_.marks == PageMarks::kNone && !text.empty()) text += "\n";
+    write(text);
   }
   void finish() override { file_.keep(); }
 
  private:
+  void write(const std::string& text) {
+    file_.write(settings_.crlf ? exporting::with_crlf(text) : text);
+  }
+
   PendingFile file_;
-  bool first_ = true;
+  TextSettings settings_;
+  int number_ = 0;
+};
+
+// Flowing text and Markdown.
+class FlowDocument : public Document {
+ public:
+  FlowDocument(const std::string& path, const Delivery& delivery, bool markdown)
+      : file_(path, delivery.overwrite),
+        settings_(delivery.text),
+        markdown_(markdown),
+        flow_({settings_.heads, settings_.is_word},
+              [this](const exporting::FlowItem& item) { write(item); }) {}
+  void add(const FinishedPage& page) override { flow_.add(page.page); }
+  void finish() override {
+    flow_.finish();
+    file_.keep();
+  }
+
+ private:
+  void write(const exporting::FlowItem& item) {
+    std::string text = markdown_ ? exporting::markdown(item) : exporting::flowing(item);
+    if (item.kind == exporting::FlowItem::Kind::kPageEnd) {
+      if (settings_.flow_marks == PageMarks::kFeed) text = exporting::kPageBreak;
+      if (settings_.flow_marks == PageMarks::kNumber)
+        text = fmt::format(markdown_ ? "\\[{}\\]\n\n" : "[{}]\n\n", item.page);
+    }
+    file_.write(settings_.crlf ? exporting::with_crlf(text) : text);
+  }
+
+  PendingFile file_;
+  TextSettings settings_;
+  bool markdown_;
+  exporting::Flow flow_;
+};
+
+class HocrDocument : public Document {
+ public:
+  HocrDocument(const std::string& path, const std::string& title, const Delivery& delivery)
+      : file_(path, delivery.overwrite), positions_(delivery.positions) {
+    file_.write(exporting::hocr_head(title, delivery.pdf.about.language));
+  }
+  void add(const FinishedPage& page) override {
+    file_.write(exporting::hocr_page(page.page, positions_, ++number_));
+  }
+  void finish() override {
+    file_.write(exporting::hocr_tail());
+    file_.keep();
+  }
+
+ private:
+  PendingFile file_;
+  Positions positions_;
+  int number_ = 0;
+};
+
+class WordsDocument : public Document {
+ public:
+  WordsDocument(const std::string& path, const Delivery& delivery, bool json)
+      : file_(path, delivery.overwrite), positions_(delivery.positions), json_(json) {
+    file_.write(json ? "[\n" : exporting::word_list_head());
+  }
+  void add(const FinishedPage& page) override {
+    ++number_;
+    if (!json_) {
+      file_.write(exporting::word_list_tsv(page.page, positions_, number_));
+      return;
+    }
+    const std::string rows = exporting::word_list_json(page.page, positions_, number_);
+    if (rows.empty()) return;
+    // The comma behind the last row waits for more.
+    file_.write(pending_ + rows.substr(0, rows.size() - 2));
+    pending_ = ",\n";
+  }
+  void finish() override {
+    if (json_) file_.write("\n]\n");
+    file_.keep();
+  }
+
+ private:
+  PendingFile file_;
+  Positions positions_;
+  bool json_;
+  std::string pending_;
+  int number_ = 0;
 };
 
 class AltoDocument : public Document {
@@ -126,20 +260,32 @@ class XlsxDocument : public Document {
 }  // namespace
 
 std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
-                                       const std::string& title, const RunSettings& settings) {
+                                       const std::string& title, const Delivery& delivery) {
   switch (kind) {
-    case OutputKind::kPdf:
-      return std::make_unique<PdfDocument>(path, title, settings);
+    case OutputKind::kPdf: {
+      pdf::PdfSettings settings = delivery.pdf;
+      if (settings.about.title.empty()) settings.about.title = title;
+      return std::make_unique<PdfDocument>(path, delivery, settings);
+    }
     case OutputKind::kText:
-      return std::make_unique<TextDocument>(path, settings.overwrite);
+      if (delivery.text.flow) return std::make_unique<FlowDocument>(path, delivery, false);
+      return std::make_unique<TextDocument>(path, delivery);
+    case OutputKind::kMarkdown:
+      return std::make_unique<FlowDocument>(path, delivery, true);
+    case OutputKind::kHocr:
+      return std::make_unique<HocrDocument>(
+          path, delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title, delivery);
+    case OutputKind::kWordsTsv:
+    case OutputKind::kWordsJson:
+      return std::make_unique<WordsDocument>(path, delivery, kind == OutputKind::kWordsJson);
     case OutputKind::kCsv:
-      return std::make_unique<CsvDocument>(path, settings.overwrite);
+      return std::make_unique<CsvDocument>(path, delivery.overwrite);
     case OutputKind::kXlsx:
-      return std::make_unique<XlsxDocument>(path, settings.overwrite);
+      return std::make_unique<XlsxDocument>(path, delivery.overwrite);
     case OutputKind::kAlto:
       break;
   }
-  return std::make_unique<AltoDocument>(path, settings.overwrite, settings.positions);
+  return std::make_unique<AltoDocument>(path, delivery.overwrite, delivery.positions);
 }
 
 }  // namespace burnisher::run

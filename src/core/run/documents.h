@@ -1,21 +1,22 @@
-// Documents being written page by page: PDF, text, ALTO.
+// Documents being written page by page.
 #pragma once
 
 #include <memory>
 #include <string>
 #include <vector>
 
-#include "export/pdf.h"
 #include "page/page.h"
-#include "run/run.h"
+#include "run/delivery.h"
+#include "run/page_pictures.h"
 
 namespace burnisher::run {
 
 // A page ready to go into documents.
 struct FinishedPage {
   Page page;
-  exporting::CodedPicture picture;  // empty unless a PDF is wanted
-  std::string job_picture;          // the file's name; empty unless there is a job
+  SharedPicture picture;  // null unless a PDF is wanted; on facsimiles, of the left page
+  bool blank = false;
+  std::string job_picture;  // the file's name; empty unless there is a job
 };
 
 class Document {
@@ -27,8 +28,8 @@ class Document {
   virtual std::string remark() const { return ""; }
 };
 
-// Throws OutputError when the file cannot be made.
+// `title`: where the settings give none. Throws OutputError when the file cannot be made.
 std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
-                                       const std::string& title, const RunSettings& settings);
+                                       const std::string& title, const Delivery& delivery);
 
 }  // namespace burnisher::run

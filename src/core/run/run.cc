@@ -27,23 +27,6 @@ namespace fs = std::filesystem;
 const char* const kDecisionsName = "decisions.tsv";
 constexpr size_t kPagesAhead = 2;  // left and right pages have heads of their own
 
-struct KindRow {
-  OutputKind kind;
-  const char* name;
-  const char* ending;
-};
-constexpr KindRow kKinds[] = {{OutputKind::kPdf, "pdf", ".pdf"},
-                              {OutputKind::kText, "text", ".txt"},
-                              {OutputKind::kAlto, "alto", ".xml"},
-                              {OutputKind::kCsv, "csv", ".csv"},
-                              {OutputKind::kXlsx, "xlsx", ".xlsx"}};
-
-// One input file with the pages of it that are wanted.
-struct Source {
-  std::shared_ptr<const ScanFile> file;
-  std::vector<int> pages;
-};
-
 struct Task {
   std::shared_ptr<const ScanFile> file;
   int page = 1;
@@ -73,7 +56,7 @@ class Runner {
       fs::create_directories(settings_.job_folder);
       if (fs::exists(decisions_path())) decisions_ = correct::read_decisions(decisions_path());
     }
-    if (joined() && !sources_.empty()) open_documents(stem_of(settings_.outputs.front()));
+    if (joined() && !tasks_.empty()) open_documents(stem_of(settings_.outputs.front()));
     const size_t cores = std::max(1u, std::thread::hardware_concurrency());
     const size_t side_by_side =
         settings_.threads > 0 ? static_cast<size_t>(settings_.threads) : cores;
@@ -95,11 +78,15 @@ class Runner {
           "say where the result goes: either --out FILE, or --out-dir DIR with --to");
     }
     if (!joined() && settings_.kinds.empty()) {
-      throw SettingsError("--out-dir needs --to with one or more of pdf, text, alto, csv, xlsx");
+      throw SettingsError("--out-dir needs --to with one or more of " + output_kind_names());
     }
+    check_name(settings_.delivery.name);
+    if (!joined() &&
+        (!settings_.delivery.order.empty() || !settings_.delivery.replacements.empty()))
+      throw SettingsError("--order and --replace-page need one document, named with --out");
     for (const std::string& path : settings_.outputs) {
       output_kind_of(path);
-      if (!settings_.overwrite && fs::exists(path)) {
+      if (!settings_.delivery.overwrite && fs::exists(path)) {
         throw OutputError(path + ": is there already and was left alone (--overwrite replaces it)");
       }
     }
@@ -116,37 +103,56 @@ class Runner {
       }
       for (const std::string& path : files) open_input(path, range);
     }
+    arrange();
   }
 
   void open_input(const std::string& path, const PageRange& range) {
     try {
-      Source source;
-      source.file = std::make_shared<const ScanFile>(path, settings_.limits);
-      for (int p = 1; p <= source.file->page_count(); ++p) {
-        if (range.contains(p)) source.pages.push_back(p);
+      const auto file = std::make_shared<const ScanFile>(path, settings_.limits);
+      const size_t before = tasks_.size();
+      for (int p = 1; p <= file->page_count(); ++p) {
+        if (range.contains(p)) tasks_.push_back({file, p, false});
       }
-      if (source.pages.empty()) {
-        fail(fmt::format("{}: none of its {} pages is in --pages {}", path,
-                         source.file->page_count(), settings_.pages));
+      if (tasks_.size() == before) {
+        fail(fmt::format("{}: none of its {} pages is in --pages {}", path, file->page_count(),
+                         settings_.pages));
         return;
       }
-      total_ += static_cast<int>(source.pages.size());
-      sources_.push_back(std::move(source));
+      tasks_.back().last_of_file = true;
+      files_.push_back(path);
     } catch (const Error& cause) {
       fail(cause.what());
     }
+  }
+
+  // The scans as they are wanted: some replaced, all in the order asked for.
+  void arrange() {
+    for (const Replacement& wanted : settings_.delivery.replacements) {
+      const size_t at = static_cast<size_t>(wanted.page - 1);
+      if (at >= tasks_.size()) {
+        throw SettingsError(fmt::format("--replace-page {}={}: there is no such page, there are {}",
+                                        wanted.page, wanted.file, tasks_.size()));
+      }
+      tasks_[at].file = std::make_shared<const ScanFile>(wanted.file, settings_.limits);
+      tasks_[at].page = 1;
+    }
+    if (settings_.delivery.order.empty()) return;
+    std::vector<Task> ordered;
+    for (const int page : page_order(settings_.delivery.order, static_cast<int>(tasks_.size())))
+      ordered.push_back(tasks_[static_cast<size_t>(page - 1)]);
+    tasks_ = std::move(ordered);
   }
 
   // Two inputs that would be written under one name are a mistake that costs one of them.
   void keep_names_apart() const {
     if (joined() && settings_.job_folder.empty()) return;
     std::map<std::string, std::string> taken;
-    for (const Source& source : sources_) {
-      const auto [place, fresh] = taken.emplace(stem_of(source.file->path()), source.file->path());
+    for (const std::string& path : files_) {
+      const auto [place, fresh] = taken.emplace(stem_of(path), path);
       if (!fresh) {
         throw SettingsError(fmt::format(
             "{} and {} would both be written as {}; give them different names or folders",
-            place->second, source.file->path(), place->first));
+            place->second, path, place->first));
       }
     }
   }
@@ -159,27 +165,17 @@ class Runner {
   }
 
   void stream_pages(size_t side_by_side) {
-    size_t source = 0, page = 0;
+    size_t task = 0;
     const bool picture = pdf_wanted();
     const auto next = [&](tbb::flow_control& flow) -> Task {
-      if (source == sources_.size()) {
-        flow.stop();
-        return {};
-      }
-      const Source& from = sources_[source];
-      Task task{from.file, from.pages[page], page + 1 == from.pages.size()};
-      if (task.last_of_file) {
-        ++source;
-        page = 0;
-      } else {
-        ++page;
-      }
-      return task;
+      if (task < tasks_.size()) return tasks_[task++];
+      flow.stop();
+      return {};
     };
-    const auto work = [&](const Task& task) {
+    const auto work = [&](const Task& wanted) {
       auto done = std::make_shared<Done>();
-      done->results = work_on(*task.file, task.page, *recogniser_, picture, settings_);
-      done->last_of_file = task.last_of_file;
+      done->results = work_on(*wanted.file, wanted.page, *recogniser_, picture, settings_);
+      done->last_of_file = wanted.last_of_file;
       return done;
     };
     tbb::parallel_pipeline(
@@ -199,7 +195,7 @@ class Runner {
     }
     for (const PageResult& result : done.results) take(result);
     if (!joined() && done.last_of_file) write_waiting(0);
-    progress_.advance("scans", ++scans_done_, total_);
+    progress_.advance("scans", ++scans_done_, static_cast<int>(tasks_.size()));
     if (!joined() && done.last_of_file) {
       close_documents(pages_in_documents_ > 0);
       opened_ = false;
@@ -233,6 +229,11 @@ class Runner {
       numbered_.push_back({where(report), number});
       numbered_reports_.push_back(waiting_.front().report);
       put_into_job(page);
+      if (settings_.delivery.drop_blank && page.blank) {
+        progress_.say(where(report) + ": blank; left out");
+        waiting_.pop_front();
+        continue;
+      }
       settings_.kinds_wanted.apply(page.page);
       held_ = held_ || !report.held.empty();
       for (auto& [path, document] : documents_) {
@@ -281,13 +282,14 @@ class Runner {
       wanted.emplace_back(output_kind_of(path), path);
     if (!joined()) {
       for (OutputKind kind : settings_.kinds) {
-        wanted.emplace_back(
-            kind, (fs::path(settings_.output_folder) / (title + ending_of(kind))).string());
+        wanted.emplace_back(kind, (fs::path(settings_.output_folder) /
+                                   (name_for(settings_.delivery.name, title) + ending_of(kind)))
+                                      .string());
       }
     }
     for (const auto& [kind, path] : wanted) {
       try {
-        documents_.emplace_back(path, new_document(kind, path, title, settings_));
+        documents_.emplace_back(path, new_document(kind, path, title, settings_.delivery));
       } catch (const Error& cause) {
         fail(cause.what());
       }
@@ -326,8 +328,9 @@ class Runner {
 
   const RunSettings& settings_;
   Progress& progress_;
-  std::vector<Source> sources_;
-  int total_ = 0, scans_done_ = 0;
+  std::vector<std::string> files_;
+  std::vector<Task> tasks_;
+  int scans_done_ = 0;
   const recognise::Recogniser* recogniser_ = nullptr;
   std::vector<std::pair<std::string, std::unique_ptr<Document>>> documents_;
   bool opened_ = false;
@@ -346,29 +349,6 @@ class Runner {
 };
 
 }  // namespace
-
-OutputKind output_kind_of(const std::string& path) {
-  for (const KindRow& row : kKinds) {
-    if (fs::path(path).extension() == row.ending) return row.kind;
-  }
-  throw SettingsError("--out " + path +
-                      ": the ending says what to write; known are .pdf, .txt, .xml (ALTO), and "
-                      ".csv and .xlsx for tables");
-}
-
-OutputKind output_kind_named(const std::string& name) {
-  for (const KindRow& row : kKinds) {
-    if (name == row.name) return row.kind;
-  }
-  throw SettingsError("--to " + name + ": known are pdf, text, alto, csv and xlsx");
-}
-
-const char* ending_of(OutputKind kind) {
-  for (const KindRow& row : kKinds) {
-    if (row.kind == kind) return row.ending;
-  }
-  return "";
-}
 
 bool RunReport::nothing_done() const {
   return written.empty();

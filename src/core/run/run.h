@@ -11,18 +11,11 @@
 #include "layout/segment.h"
 #include "page/block_kind.h"
 #include "recognise/recognise.h"
+#include "run/delivery.h"
 #include "run/hold.h"
 #include "run/upright.h"
 
 namespace burnisher::run {
-
-enum class OutputKind { kPdf, kText, kAlto, kCsv, kXlsx };  // the last two: tables only
-
-// By the ending of a file name: .pdf, .txt, .xml, .csv, .xlsx. Throws SettingsError.
-OutputKind output_kind_of(const std::string& path);
-// By its name in --to: pdf, text, alto, csv, xlsx. Throws SettingsError.
-OutputKind output_kind_named(const std::string& name);
-const char* ending_of(OutputKind kind);
 
 struct RunSettings {
   std::vector<std::string> inputs;   // files and folders
@@ -30,15 +23,13 @@ struct RunSettings {
   std::vector<std::string> outputs;  // one document of all inputs for each of these...
   std::string output_folder;         // ...or one document for each input file, here,
   std::vector<OutputKind> kinds;     // of these kinds
-  bool overwrite = false;
   std::string model;
   std::string languages_folder;  // language models; empty: none
   recognise::Arithmetic arithmetic = recognise::arithmetic_of_processor();
   std::vector<std::string> languages;  // BCP 47
-  Positions positions = Positions::kPage;
+  Delivery delivery;
   std::string steps_folder;  // every stage's picture goes here; empty: nowhere
   int threads = 0;           // 0: all cores
-  int jpeg_quality = 60;
   double look_below = 0.75;  // mean confidence below which a page wants a person
   ScanLimits limits;
   clean::CleanSettings clean;

@@ -175,7 +175,8 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
       if (keep) keep_steps(scan, cleaned, settings.steps_folder);
       PageResult result;
       if (picture_wanted)
-        result.finished.picture = exporting::coded(cleaned.picture, settings.jpeg_quality);
+        result.finished.picture = picture_of(scan, cleaned, settings.delivery.pdf.picture);
+      result.finished.blank = cleaned.blank;
       result.report = report_of(cleaned, upright, recogniser.languages(), settings);
       result.report.suspects = corrected.suspects;
       result.report.changes = std::move(corrected.changes);

@@ -6,7 +6,7 @@
 #include <cstdint>
 #include <vector>
 
-namespace burnisher::exporting {
+namespace burnisher::pdf {
 
 constexpr int kBlankUnits = 1000;   // font units in an em
 constexpr int kBlankAdvance = 500;  // width of every glyph
@@ -16,4 +16,4 @@ constexpr int kBlankDescent = -250;
 // `glyphs`: how many beside glyph 0.
 std::vector<uint8_t> blank_font(int glyphs);
 
-}  // namespace burnisher::exporting
+}  // namespace burnisher::pdf

@@ -1,9 +1,9 @@
-#include "export/blank_font.h"
+#include "pdf/blank_font.h"
 
 #include <string>
 #include <utility>
 
-namespace burnisher::exporting {
+namespace burnisher::pdf {
 namespace {
 
 class Table {
@@ -147,4 +147,4 @@ std::vector<uint8_t> blank_font(int glyphs) {
   return bytes;
 }
 
-}  // namespace burnisher::exporting
+}  // namespace burnisher::pdf

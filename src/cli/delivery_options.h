@@ -1,0 +1,30 @@
+// What documents are to be like: the options that `run` and `export` share.
+#pragma once
+
+#include <CLI/CLI.hpp>
+
+#include <string>
+#include <vector>
+
+#include "correct/lexicon.h"
+#include "run/delivery.h"
+
+namespace burnisher::cli {
+
+struct DeliveryOptions {
+  std::string face = "cleaned", size = "normal", bookmarks = "headings", labels = "read";
+  std::string opening = "page", marks, line_ends = "lf";
+  std::vector<std::string> replacements;
+  run::Delivery delivery;
+
+  void add(CLI::App& command);
+  // Takes what was said over into `delivery`. `lexicon` decides about hyphens; may be null; must
+  // outlive the delivery.
+  void settle(const std::vector<std::string>& languages, const correct::Lexicon* lexicon);
+
+ private:
+  void add_pdf(CLI::App& command);
+  void add_text(CLI::App& command);
+};
+
+}  // namespace burnisher::cli

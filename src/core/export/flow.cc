@@ -1,0 +1,246 @@
+#include "export/flow.h"
+
+#include <algorithm>
+#include <regex>
+
+#include "base/unicode.h"
+
+namespace burnisher::exporting {
+namespace {
+
+constexpr double kIndent = 0.8;  // x-heights from which on a line is indented
+constexpr double kShortLine =
+    0.12;  // of the block's width: a line that ends so early ends something
+
+const char* const kBullets[] = {"\u2022", "\u00B7", "\u25AA", "\u25CF", "-", "\u2013", "*"};
+
+char32_t first_of(const std::string& text) {
+  const auto characters = decode_utf8(text);
+  return characters.empty() ? 0 : characters.front();
+}
+
+bool ends_sentence(const std::string& text) {
+  auto characters = decode_utf8(text);
+  static const std::u32string kClosing = U"\"'\u2019\u201D\u00BB)]";
+  while (!characters.empty() && kClosing.find(characters.back()) != std::u32string::npos)
+    characters.pop_back();
+  static const std::u32string kEnds = U".!?:;";
+  return !characters.empty() && kEnds.find(characters.back()) != std::u32string::npos;
+}
+
+bool begins_small(const std::string& text) {
+  const char32_t c = first_of(text);
+  return is_letter(c) && !is_upper(c);
+}
+
+// The marker a list item begins with, and where its text does.
+std::pair<std::string, size_t> marker_of(const std::string& text) {
+  for (const std::string bullet : kBullets) {
+    if (text.size() > bullet.size() + 1 && text.compare(0, bullet.size(), bullet) == 0 &&
+        text[bullet.size()] == ' ')
+      return {"-", bullet.size() + 1};
+  }
+  static const std::regex kNumbered(R"(^(\(?(\d{1,3}|[a-z])[.)]) )");
+  std::smatch match;
+  if (std::regex_search(text, match, kNumbered))
+    return {match[1].str(), static_cast<size_t>(match.length(0))};
+  return {"", 0};
+}
+
+// Which lines of a block begin something new.
+std::vector<bool> beginnings(const Block& block) {
+  const auto& lines = block.lines;
+  std::vector<bool> begins(lines.size(), false);
+  double left = lines.front().box.x0, right = lines.front().box.x1;
+  for (const Line& line : lines) {
+    left = std::min(left, line.box.x0);
+    right = std::max(right, line.box.x1);
+  }
+  const auto indented = [&](const Line& line) {
+    return line.box.x0 - left > kIndent * line.x_height;
+  };
+  const size_t count = static_cast<size_t>(std::count_if(lines.begin(), lines.end(), indented));
+  const bool hanging = 2 * count > lines.size();  // what stands out begins, as in indexes
+  for (size_t i = 0; i < lines.size(); ++i) {
+    const bool stands_out = hanging ? !indented(lines[i]) : indented(lines[i]);
+    const bool after_short = i > 0 && right - lines[i - 1].box.x1 > kShortLine * (right - left) &&
+                             ends_sentence(lines[i - 1].text());
+    const bool listed = !marker_of(lines[i].text()).first.empty() &&
+                        (i == 0 || ends_sentence(lines[i - 1].text()) ||
+                         right - lines[i - 1].box.x1 > kShortLine * (right - left));
+    begins[i] = (count > 0 && stands_out) || after_short || listed;
+  }
+  return begins;
+}
+
+std::string trimmed_hyphen(std::string text) {
+  text.pop_back();
+  return text;
+}
+
+// The last word of `text`, the first of `after`, without what is no letter round them.
+std::string edge_word(const std::string& text, bool last) {
+  auto characters = decode_utf8(text);
+  if (last) std::reverse(characters.begin(), characters.end());
+  std::vector<char32_t> word;
+  for (const char32_t c : characters) {
+    if (!is_letter(c) && c != U'\'' && c != U'\u2019') {
+      if (!word.empty() || c == U' ') break;
+      continue;
+    }
+    word.push_back(c);
+  }
+  if (last) std::reverse(word.begin(), word.end());
+  return encode_utf8(word);
+}
+
+}  // namespace
+
+std::string Flow::joined(const std::string& before, const std::string& after,
+                         const std::string& language) const {
+  if (before.empty()) return after;
+  if (after.empty()) return before;
+  if (before.size() < 2 || before.back() != '-' || before[before.size() - 2] == ' ' ||
+      !is_letter(first_of(after)))
+    return before + ' ' + after;
+  if (is_upper(first_of(after))) return before + after;  // North-East
+  const std::string whole = trimmed_hyphen(before);
+  if (!settings_.is_word) return whole + after;
+  const std::string head = edge_word(whole, true), tail = edge_word(after, false);
+  if (settings_.is_word(head + tail, language)) return whole + after;
+  // Two words with a hyphen of their own: well-known.
+  if (settings_.is_word(head, language) && settings_.is_word(tail, language)) return before + after;
+  return whole + after;
+}
+
+std::string Flow::joined_text(const Block& block) const {
+  std::string text;
+  for (const Line& line : block.lines) text = joined(text, line.text(), line.language);
+  return text;
+}
+
+void Flow::open(FlowItem item) {
+  close();
+  item_ = std::move(item);
+  item_.page = page_;
+  open_ = true;
+}
+
+void Flow::close() {
+  if (open_ && !item_.text.empty()) sink_(item_);
+  open_ = false;
+  for (const FlowItem& item : after_) sink_(item);
+  after_.clear();
+}
+
+void Flow::later(FlowItem item) {
+  item.page = page_;
+  if (item.kind == FlowItem::Kind::kNote) {
+    notes_.push_back(std::move(item));
+  } else if (open_) {
+    after_.push_back(std::move(item));
+  } else {
+    sink_(item);
+  }
+}
+
+void Flow::add_line(const Line& line, bool begins) {
+  const std::string text = line.text();
+  if (text.empty()) return;
+  if (drop_capital_) {
+    item_.text += text;  // goes on in the same word
+    drop_capital_ = false;
+    return;
+  }
+  if (open_ && !begins) {
+    item_.text = joined(item_.text, text, line.language);
+    return;
+  }
+  FlowItem item;
+  item.language = line.language;
+  const auto [marker, at] = marker_of(text);
+  if (!marker.empty()) item.kind = FlowItem::Kind::kListItem;
+  item.marker = marker;
+  item.text = text.substr(at);
+  open(std::move(item));
+}
+
+void Flow::add_text(const Block& block) {
+  if (block.lines.empty()) return;
+  const std::vector<bool> begins = beginnings(block);
+  for (size_t i = 0; i < block.lines.size(); ++i) {
+    bool fresh = begins[i];
+    if (i == 0) {
+      // A block goes on with the paragraph before it when that is not at its end.
+      const std::string text = block.lines[0].text();
+      const bool goes_on = open_ && begins_small(text) && !ends_sentence(item_.text);
+      fresh = !goes_on && !drop_capital_;
+    }
+    add_line(block.lines[i], fresh);
+  }
+}
+
+void Flow::add(const Page& page) {
+  ++page_;
+  using Kind = FlowItem::Kind;
+  for (const Block& block : page.blocks) {
+    FlowItem item;
+    item.language = block.language();
+    switch (block.kind) {
+      case BlockKind::kText:
+      case BlockKind::kMarginNote:
+        add_text(block);
+        continue;
+      case BlockKind::kDropCapital:
+        item.text = joined_text(block);
+        open(std::move(item));
+        drop_capital_ = true;
+        continue;
+      case BlockKind::kHeading:
+        close();
+        item.kind = Kind::kHeading;
+        item.level = std::clamp(block.level, 1, 6);
+        item.text = joined_text(block);
+        break;
+      case BlockKind::kTable:
+        close();
+        item.kind = Kind::kTable;
+        item.block = block;
+        break;
+      case BlockKind::kCaption:
+        item.kind = Kind::kCaption;
+        item.text = joined_text(block);
+        break;
+      case BlockKind::kFootnote:
+        item.kind = Kind::kNote;
+        item.text = joined_text(block);
+        break;
+      case BlockKind::kRunningHead:
+      case BlockKind::kPageNumber:
+        if (!settings_.heads) continue;
+        item.kind = Kind::kHead;
+        item.text = joined_text(block);
+        break;
+      case BlockKind::kPicture:
+        item.kind = Kind::kPicture;
+        item.block = block;
+        break;
+      case BlockKind::kSeparator:
+      case BlockKind::kNoise:
+        continue;
+    }
+    if (item.text.empty() && item.kind != Kind::kTable && item.kind != Kind::kPicture) continue;
+    later(std::move(item));
+  }
+  FlowItem end;
+  end.kind = Kind::kPageEnd;
+  later(std::move(end));
+}
+
+void Flow::finish() {
+  close();
+  for (const FlowItem& note : notes_) sink_(note);
+  notes_.clear();
+}
+
+}  // namespace burnisher::exporting

@@ -1,0 +1,92 @@
+#include "export/word_list.h"
+
+#include <fmt/core.h>
+
+#include <cmath>
+#include <functional>
+#include <nlohmann/json.hpp>
+
+#include "page/block_kind.h"
+
+namespace burnisher::exporting {
+namespace {
+
+struct Row {
+  int block, line, word;  // from 1
+  const Block& in_block;
+  const Line& in_line;
+  const Word& of;
+  Box box;
+};
+
+void for_each_word(const Page& page, Positions positions,
+                   const std::function<void(const Row&)>& row) {
+  int block_number = 0;
+  for (const Block& block : page.blocks) {
+    if (block.kind == BlockKind::kNoise) continue;
+    ++block_number;
+    int line_number = 0;
+    for (const Line& line : block.lines) {
+      ++line_number;
+      int word_number = 0;
+      for (const Word& word : line.words)
+        row({block_number, line_number, ++word_number, block, line, word,
+             placed(word.box, page, positions)});
+    }
+  }
+}
+
+std::string reasons_of(const Word& word) {
+  std::string text;
+  const std::pair<Reason, const char*> names[] = {
+      {kUnsure, "unsure"}, {kUnknown, "unknown"}, {kOdd, "odd"}};
+  for (const auto& [reason, name] : names) {
+    if (word.reasons & reason) text += (text.empty() ? "" : ",") + std::string(name);
+  }
+  return text;
+}
+
+std::string without_tabs(std::string text) {
+  for (char& c : text) c = c == '\t' || c == '\n' ? ' ' : c;
+  return text;
+}
+
+}  // namespace
+
+std::string word_list_head() {
+  return "page\tblock\tkind\tline\tword\tx0\ty0\tx1\ty1\tconfidence\tsuspect\tlanguage\ttext\n";
+}
+
+std::string word_list_tsv(const Page& page, Positions positions, int number) {
+  std::string text;
+  for_each_word(page, positions, [&](const Row& r) {
+    text +=
+        fmt::format("{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{:.3f}\t{}\t{}\t{}\n", number, r.block,
+                    name_of(r.in_block.kind), r.line, r.word, std::lround(r.box.x0),
+                    std::lround(r.box.y0), std::lround(r.box.x1), std::lround(r.box.y1),
+                    r.of.confidence, reasons_of(r.of), r.in_line.language, without_tabs(r.of.text));
+  });
+  return text;
+}
+
+std::string word_list_json(const Page& page, Positions positions, int number) {
+  std::string text;
+  for_each_word(page, positions, [&](const Row& r) {
+    const nlohmann::ordered_json row = {{"page", number},
+                                        {"block", r.block},
+                                        {"kind", name_of(r.in_block.kind)},
+                                        {"line", r.line},
+                                        {"word", r.word},
+                                        {"box",
+                                         {std::lround(r.box.x0), std::lround(r.box.y0),
+                                          std::lround(r.box.x1), std::lround(r.box.y1)}},
+                                        {"confidence", std::round(1000 * r.of.confidence) / 1000},
+                                        {"suspect", reasons_of(r.of)},
+                                        {"language", r.in_line.language},
+                                        {"text", r.of.text}};
+    text += row.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace) + ",\n";
+  });
+  return text;
+}
+
+}  // namespace burnisher::exporting

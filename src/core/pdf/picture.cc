@@ -1,0 +1,194 @@
+#include "pdf/picture.h"
+
+#include <tiffio.h>
+#include <zlib.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "raster/convert.h"
+#include "raster/jpeg.h"
+#include "raster/tiff.h"
+
+namespace burnisher::pdf {
+namespace {
+
+// Resolutions of paper and of the ink's colours, and how hard JPEG presses them.
+struct Pressing {
+  double paper_dpi, colour_dpi;
+  int paper_quality, whole_quality;
+};
+
+Pressing pressing_of(Size size) {
+  return size == Size::kSmall ? Pressing{100, 20, 25, 50} : Pressing{150, 30, 45, 60};
+}
+
+std::vector<uint8_t> deflated(const std::vector<uint8_t>& bytes) {
+  uLongf size = compressBound(bytes.size());
+  std::vector<uint8_t> out(size);
+  if (compress2(out.data(), &size, bytes.data(), bytes.size(), Z_DEFAULT_COMPRESSION) != Z_OK)
+    throw OutputError("a page picture could not be deflated; is memory short?");
+  out.resize(size);
+  return out;
+}
+
+// PNG's predictor "up" (ISO/IEC 15948, 9.2), which PDF knows as predictor 12: differences to the
+// row above.
+template <typename Image>
+std::vector<uint8_t> predicted(const Image& picture) {
+  const size_t length = static_cast<size_t>(picture.width()) * Image::channels;
+  std::vector<uint8_t> out;
+  out.reserve((length + 1) * static_cast<size_t>(picture.height()));
+  const std::vector<uint8_t> nothing(length);
+  for (int y = 0; y < picture.height(); ++y) {
+    const uint8_t* above = y > 0 ? picture.row(y - 1) : nothing.data();
+    out.push_back(2);
+    for (size_t i = 0; i < length; ++i)
+      out.push_back(static_cast<uint8_t>(picture.row(y)[i] - above[i]));
+  }
+  return out;
+}
+
+int factor_for(double dpi, double wanted) {
+  return std::max(1, static_cast<int>(std::lround(dpi / wanted)));
+}
+
+int big_endian(const uint8_t* at) {
+  return at[0] << 8 | at[1];
+}
+
+// The frame of a JPEG (T.81, B.2.2): its size and components. Nothing when it is none a PDF can
+// hold as it is.
+std::optional<CodedImage> jpeg_as_it_is(std::vector<uint8_t> bytes) {
+  if (bytes.size() < 4 || bytes[0] != 0xFF || bytes[1] != 0xD8) return std::nullopt;
+  for (size_t at = 2; at + 9 < bytes.size();) {
+    if (bytes[at] != 0xFF) return std::nullopt;
+    const int marker = bytes[at + 1];
+    const bool frame = marker >= 0xC0 && marker <= 0xC2;  // baseline, extended, progressive
+    if (!frame) {
+      at += 2 + static_cast<size_t>(big_endian(&bytes[at + 2]));
+      continue;
+    }
+    CodedImage image;
+    image.height = big_endian(&bytes[at + 5]);
+    image.width = big_endian(&bytes[at + 7]);
+    image.channels = bytes[at + 9];
+    // Inks of four-colour print belong to no screen; such pictures are coded anew.
+    if (bytes[at + 4] != 8 || (image.channels != 1 && image.channels != 3)) return std::nullopt;
+    image.bytes = std::move(bytes);
+    return image;
+  }
+  return std::nullopt;
+}
+
+std::optional<CodedImage> g4_as_it_is(const std::string& file, int page) {
+  TIFF* tiff = TIFFOpen(file.c_str(), "r");
+  if (tiff == nullptr) return std::nullopt;
+  std::optional<CodedImage> result;
+  uint16_t compression = 0, photometric = 0, order = FILLORDER_MSB2LSB;
+  uint32_t width = 0, height = 0;
+  if (TIFFSetDirectory(tiff, static_cast<tdir_t>(page - 1)) &&
+      TIFFGetField(tiff, TIFFTAG_COMPRESSION, &compression) &&
+      compression == COMPRESSION_CCITTFAX4 &&
+      TIFFGetField(tiff, TIFFTAG_PHOTOMETRIC, &photometric) &&
+      photometric == PHOTOMETRIC_MINISWHITE && !TIFFIsTiled(tiff) &&
+      TIFFNumberOfStrips(tiff) == 1) {
+    TIFFGetField(tiff, TIFFTAG_IMAGEWIDTH, &width);
+    TIFFGetField(tiff, TIFFTAG_IMAGELENGTH, &height);
+    TIFFGetFieldDefaulted(tiff, TIFFTAG_FILLORDER, &order);
+    CodedImage image;
+    image.coding = Coding::kG4;
+    image.bitonal = true;
+    image.width = static_cast<int>(width);
+    image.height = static_cast<int>(height);
+    image.bytes.resize(static_cast<size_t>(TIFFRawStripSize(tiff, 0)));
+    const tmsize_t read =
+        TIFFReadRawStrip(tiff, 0, image.bytes.data(), static_cast<tmsize_t>(image.bytes.size()));
+    if (read == static_cast<tmsize_t>(image.bytes.size())) {
+      if (order == FILLORDER_LSB2MSB) TIFFReverseBits(image.bytes.data(), read);
+      result = std::move(image);
+    }
+  }
+  TIFFClose(tiff);
+  return result;
+}
+
+}  // namespace
+
+CodedImage coded_jpeg(const Picture& picture, int quality) {
+  CodedImage image;
+  image.width = width_of(picture);
+  image.height = height_of(picture);
+  if (const auto* colour = std::get_if<Colour>(&picture)) {
+    image.channels = 3;
+    image.bytes = write_jpeg(*colour, quality);
+  } else if (const auto* gray = std::get_if<Gray>(&picture)) {
+    image.bytes = write_jpeg(*gray, quality);
+  } else {
+    image.bytes = write_jpeg(to_gray(picture), quality);
+  }
+  return image;
+}
+
+CodedImage coded_g4(const Bitonal& picture) {
+  return {Coding::kG4, 1, true, picture.width(), picture.height(), encode_g4(picture)};
+}
+
+CodedImage coded_exactly(const Picture& picture) {
+  if (const auto* bitonal = std::get_if<Bitonal>(&picture)) return coded_g4(*bitonal);
+  CodedImage image;
+  image.coding = Coding::kDeflate;
+  image.width = width_of(picture);
+  image.height = height_of(picture);
+  if (const auto* colour = std::get_if<Colour>(&picture)) {
+    image.channels = 3;
+    image.bytes = deflated(predicted(*colour));
+  } else {
+    image.bytes = deflated(predicted(std::get<Gray>(picture)));
+  }
+  return image;
+}
+
+PagePicture page_picture(Picture picture, Bitonal ink, double dpi,
+                         const PictureSettings& settings) {
+  PagePicture result;
+  result.width = width_of(picture);
+  result.height = height_of(picture);
+  if (auto* bitonal = std::get_if<Bitonal>(&picture)) {
+    result.ink = std::make_shared<Bitonal>(ink.empty() ? std::move(*bitonal) : std::move(ink));
+    return result;
+  }
+  if (settings.size == Size::kExact) {
+    result.image = coded_exactly(picture);
+    return result;
+  }
+  const Pressing pressing = pressing_of(settings.size);
+  if (ink.empty()) {
+    result.image = coded_jpeg(
+        picture, settings.jpeg_quality > 0 ? settings.jpeg_quality : pressing.whole_quality);
+    return result;
+  }
+  const Layers layers = layers_of(
+      picture, ink, {factor_for(dpi, pressing.paper_dpi), factor_for(dpi, pressing.colour_dpi)});
+  const int quality = settings.jpeg_quality > 0 ? settings.jpeg_quality : pressing.paper_quality;
+  if (layers.paper.has_value())
+    result.image = coded_jpeg(*layers.paper, quality);
+  else
+    result.paper_colour = layers.paper_colour;
+  if (layers.ink_colours.has_value()) result.ink_colours = coded_jpeg(*layers.ink_colours, quality);
+  result.ink_colour = layers.ink_colour;
+  result.ink = std::make_shared<Bitonal>(std::move(ink));
+  return result;
+}
+
+std::optional<CodedImage> untouched(const std::string& file, int page) {
+  const std::vector<uint8_t> bytes = read_file(file);
+  if (bytes.size() > 1 && bytes[0] == 0xFF && bytes[1] == 0xD8) return jpeg_as_it_is(bytes);
+  if (bytes.size() > 1 && (bytes[0] == 'I' || bytes[0] == 'M') && bytes[0] == bytes[1])
+    return g4_as_it_is(file, page);
+  return std::nullopt;
+}
+
+}  // namespace burnisher::pdf

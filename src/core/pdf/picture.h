@@ -1,0 +1,68 @@
+// What the picture of a page is in a PDF: coded images laid over each other, and ink that is coded
+// together with that of other pages.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "pdf/layers.h"
+#include "raster/image.h"
+
+namespace burnisher::pdf {
+
+// What the pages show.
+enum class Face {
+  kFacsimile,  // the scan as it came in
+  kCleaned,    // the page, straightened and cleaned
+};
+
+// How much a file may lose to be small. Ink of bitonal pages never loses a pixel.
+enum class Size {
+  kSmall,   // paper and pictures at 100 dpi, hard pressed
+  kNormal,  // paper and pictures at 150 dpi
+  kExact,   // every pixel as it is
+};
+
+enum class Coding { kJpeg, kG4, kJbig2, kDeflate };
+
+// An image with the bytes it has in the PDF.
+struct CodedImage {
+  Coding coding = Coding::kJpeg;
+  int channels = 1;  // 1 gray, 3 sRGB; ignored for bitonal ones
+  bool bitonal = false;
+  int width = 0, height = 0;
+  std::vector<uint8_t> bytes;
+};
+
+// Drawn from the first to the last, each over all of the page.
+struct PagePicture {
+  int width = 0, height = 0;  // pixels
+  std::optional<Rgb> paper_colour;
+  std::optional<CodedImage> image;     // the whole page, or its paper
+  std::shared_ptr<const Bitonal> ink;  // laid over it; null: none
+  std::optional<CodedImage> ink_colours;
+  Rgb ink_colour{0, 0, 0};
+  size_t source_bytes = 0;  // the page's share of the file it came from; 0: not known
+};
+
+struct PictureSettings {
+  Face face = Face::kCleaned;
+  Size size = Size::kNormal;
+  int jpeg_quality = 0;  // 1-100; 0: as the size wants it
+};
+
+CodedImage coded_jpeg(const Picture& picture, int quality);
+CodedImage coded_exactly(const Picture& picture);
+CodedImage coded_g4(const Bitonal& picture);
+
+// A whole page picture in the wanted size. `ink`: what is printed on it, of the picture's size;
+// may be empty where the picture is bitonal.
+PagePicture page_picture(Picture picture, Bitonal ink, double dpi, const PictureSettings& settings);
+
+// The page in its source's own bytes, where a PDF can hold them: JPEG, and TIFF with one strip of
+// group 4. Nothing for other kinds; `page` from 1.
+std::optional<CodedImage> untouched(const std::string& file, int page);
+
+}  // namespace burnisher::pdf

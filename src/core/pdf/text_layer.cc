@@ -1,0 +1,318 @@
+#include "pdf/text_layer.h"
+
+#include <fmt/core.h>
+
+#include <unicode/ubidi.h>
+#include <algorithm>
+#include <cmath>
+
+#include "base/unicode.h"
+#include "page/table.h"
+#include "pdf/blank_font.h"
+
+namespace burnisher::pdf {
+namespace {
+
+constexpr double kXHeightOfEm = 0.45;  // usual; makes selections about as high as the print
+constexpr size_t kMostMappings = 100;  // in one block of a CMap
+
+std::string utf16_hex(char32_t c) {
+  if (c < 0x10000) return fmt::format("{:04X}", static_cast<uint32_t>(c));
+  const uint32_t rest = static_cast<uint32_t>(c) - 0x10000;
+  return fmt::format("{:04X}{:04X}", 0xD800 + (rest >> 10), 0xDC00 + (rest & 0x3FF));
+}
+
+// From where to where along its line, in pixels.
+struct Reach {
+  double from = 0, to = 0;
+};
+
+// A line's way over the page: level lines by the sides of their words' boxes, steep ones by the
+// middles of their glyphs, whose boxes are too wide to say more.
+class Way {
+ public:
+  explicit Way(const Line& line) : line_(line) {
+    const Point whole = line.baseline.back() - line.baseline.front();
+    const double length = std::max(1e-6, std::hypot(whole.x, whole.y));
+    along_ = whole * (1 / length);
+    steep_ = std::fabs(along_.y) > kSteep || along_.x <= 0;
+  }
+
+  Reach reach(const Word& word) const {
+    if (!steep_) return {word.box.x0, word.box.x1};
+    const Box& first = word.glyphs.empty() ? word.box : word.glyphs.front().box;
+    const Box& last = word.glyphs.empty() ? word.box : word.glyphs.back().box;
+    return {at(first.centre()) - 0.5 * line_.x_height, at(last.centre()) + 0.5 * line_.x_height};
+  }
+  // The point of the baseline that `place` of a reach means.
+  Point point(double place) const {
+    if (!steep_) return {place, height_at(line_.baseline, place)};
+    return line_.baseline.front() + along_ * place;
+  }
+  bool steep() const { return steep_; }
+
+ private:
+  static constexpr double kSteep = 0.3;  // sine of the angle
+
+  double at(Point p) const {
+    const Point from = p - line_.baseline.front();
+    return from.x * along_.x + from.y * along_.y;
+  }
+
+  const Line& line_;
+  Point along_;
+  bool steep_ = false;
+};
+
+// The characters from left to right. A word's own direction decides, figures in it keep theirs.
+std::vector<char32_t> as_seen(const std::string& text, bool& right_to_left) {
+  const std::vector<char32_t> characters = decode_utf8(text);
+  right_to_left = false;
+  if (std::none_of(characters.begin(), characters.end(), [](char32_t c) { return c >= 0x590; }))
+    return characters;
+  std::u16string utf16;
+  for (const char32_t c : characters) {
+    if (c < 0x10000) {
+      utf16 += static_cast<char16_t>(c);
+    } else {
+      utf16 += static_cast<char16_t>(0xD800 + ((c - 0x10000) >> 10));
+      utf16 += static_cast<char16_t>(0xDC00 + ((c - 0x10000) & 0x3FF));
+    }
+  }
+  UBiDi* bidi = ubidi_open();
+  UErrorCode status = U_ZERO_ERROR;
+  ubidi_setPara(bidi, utf16.data(), static_cast<int32_t>(utf16.size()), UBIDI_DEFAULT_LTR, nullptr,
+                &status);
+  right_to_left = U_SUCCESS(status) && (ubidi_getParaLevel(bidi) & 1) != 0;
+  std::u16string seen(2 * utf16.size() + 1, u'\0');
+  const int32_t count =
+      ubidi_writeReordered(bidi, seen.data(), static_cast<int32_t>(seen.size()), 0, &status);
+  ubidi_close(bidi);
+  if (U_FAILURE(status)) return characters;
+  std::vector<char32_t> result;
+  for (int32_t i = 0; i < count; ++i) {
+    char32_t c = seen[static_cast<size_t>(i)];
+    if (c >= 0xD800 && c < 0xDC00 && i + 1 < count)
+      c = 0x10000 + ((c - 0xD800) << 10) + (seen[static_cast<size_t>(++i)] - 0xDC00u);
+    result.push_back(c);
+  }
+  return result;
+}
+
+constexpr char32_t kSoftHyphen = 0xAD;
+
+// Writes words where they lie; the pen's place and direction are kept, so that words that follow
+// each other on a straight line need no place of their own.
+class Writer {
+ public:
+  Writer(const SheetFrame& frame, TextFonts& fonts) : frame_(frame), fonts_(fonts) {}
+
+  void line(const Line& line, bool joins_next, bool space_after) {
+    if (line.words.empty() || line.baseline.size() < 2) return;
+    const Way way(line);
+    const Point p = frame_.to_sheet(way.point(way.reach(line.words.front()).from));
+    const Point up = frame_.to_sheet(way.point(way.reach(line.words.front()).from) + Point{0, 1});
+    scale_ = std::hypot(up.x - p.x, up.y - p.y);
+    size_ = std::max(0.5, line.x_height / kXHeightOfEm * frame_.points * scale_);
+    content_ += "BT 3 Tr\n";
+    placed_ = false;
+    font_.clear();
+    for (size_t i = 0; i < line.words.size(); ++i) {
+      const bool last = i + 1 == line.words.size();
+      word(line, i, way, last && joins_next, !last || space_after);
+    }
+    content_ += "ET\n";
+  }
+
+  std::string& content() { return content_; }
+
+ private:
+  // Pixels of the sheet to points.
+  Point points(Point p) const {
+    return {p.x * frame_.points, (frame_.height - p.y) * frame_.points};
+  }
+  Point placed(const Way& way, double place) const {
+    return points(frame_.to_sheet(way.point(place)));
+  }
+
+  void word(const Line& line, size_t index, const Way& way, bool joins_next, bool space_after) {
+    const Word& word = line.words[index];
+    bool right_to_left = false;
+    std::vector<char32_t> characters = as_seen(word.text, right_to_left);
+    // A hyphen that only the line's end asks for: a search finds the whole word.
+    if (joins_next && characters.size() > 1 && characters.back() == U'-')
+      characters.back() = kSoftHyphen;
+    const Reach reach = way.reach(word);
+    set_font(line, word, way);
+    show(characters, placed(way, reach.from), placed(way, reach.to));
+    if (!space_after) return;
+    // The space reaches to the next word; at the line's end it keeps lines apart when copied.
+    Reach gap{reach.to, reach.to + 0.3 * line.x_height};
+    if (index + 1 < line.words.size()) {
+      const Reach next = way.reach(line.words[index + 1]);
+      gap = next.from >= reach.to ? Reach{reach.to, next.from} : Reach{next.to, reach.from};
+    } else if (right_to_left) {
+      gap = {reach.from - 0.3 * line.x_height, reach.from};
+    }
+    if (gap.to - gap.from < 1) gap.to = gap.from + 1;
+    show({U' '}, placed(way, gap.from), placed(way, gap.to));
+  }
+
+  void set_font(const Line& line, const Word& word, const Way& way) {
+    const double em = line.x_height / kXHeightOfEm;
+    TextReach reach{13, 4};  // a full letter's
+    if (!way.steep() && em > 0) {
+      const double base = height_at(line.baseline, word.box.centre().x);
+      const auto steps = [&](double pixels) {
+        return static_cast<int>(std::lround(pixels / em / kReachStep));
+      };
+      reach.above = std::clamp(steps(base - word.box.y0), 3, 17);
+      reach.below = std::clamp(steps(word.box.y1 - base), 0, 6);
+    }
+    const std::string name = fonts_.name_of(reach);
+    if (name == font_) return;
+    font_ = name;
+    content_ += fmt::format("/{} {:.2f} Tf\n", name, size_);
+  }
+
+  void show(const std::vector<char32_t>& characters, Point from, Point to) {
+    constexpr double kNear = 0.05;  // points
+    constexpr double kSameWay = 0.002;
+    double width = std::hypot(to.x - from.x, to.y - from.y);
+    Point along = width > 0 ? (to - from) * (1 / width) : Point{1, 0};
+    width = std::max(width, 0.1);
+    const double off = std::hypot(pen_.x - from.x, pen_.y - from.y);
+    const double turn = std::fabs(along.x * along_.y - along.y * along_.x);
+    if (!placed_ || off > kNear || turn > kSameWay) {
+      content_ += fmt::format("{:.5g} {:.5g} {:.5g} {:.5g} {:.2f} {:.2f} Tm\n", along.x, along.y,
+                              -along.y, along.x, from.x, from.y);
+      pen_ = from;
+      along_ = along;
+      placed_ = true;
+    }
+    std::string hex;
+    for (const char32_t c : characters) hex += fmt::format("{:04X}", fonts_.codes.code_of(c));
+    const double natural =
+        static_cast<double>(characters.size()) * size_ * kBlankAdvance / kBlankUnits;
+    content_ += fmt::format("{:.2f} Tz <{}> Tj\n", 100 * width / natural, hex);
+    pen_ = pen_ + along_ * width;
+  }
+
+  const SheetFrame& frame_;
+  TextFonts& fonts_;
+  std::string content_;
+  std::string font_;
+  double size_ = 10, scale_ = 1;
+  bool placed_ = false;
+  Point pen_, along_{1, 0};
+};
+
+// Whether a hyphen at the line's end only parts a word: the next line goes on in lower case.
+bool word_goes_on(const Line& line, const Line* next) {
+  if (next == nullptr || next->words.empty() || line.words.empty()) return false;
+  const std::string& text = line.words.back().text;
+  if (text.size() < 2 || text.back() != '-') return false;
+  const auto head = decode_utf8(next->words.front().text);
+  return !head.empty() && is_letter(head.front()) && !is_upper(head.front());
+}
+
+}  // namespace
+
+int CharacterCodes::code_of(char32_t character) {
+  const auto [place, fresh] = codes_.emplace(character, static_cast<int>(codes_.size()) + 1);
+  if (fresh) by_code_[place->second] = character;
+  return place->second;
+}
+
+std::string CharacterCodes::to_unicode() const {
+  std::string cmap =
+      "/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n"
+      "/CIDSystemInfo << /Registry (Adobe) /Ordering (UCS) /Supplement 0 >> def\n"
+      "/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n"
+      "1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n";
+  auto at = by_code_.begin();
+  size_t left = by_code_.size();
+  while (left > 0) {
+    const size_t count = std::min(left, kMostMappings);
+    cmap += fmt::format("{} beginbfchar\n", count);
+    for (size_t i = 0; i < count; ++i, ++at)
+      cmap += fmt::format("<{:04X}> <{}>\n", at->first, utf16_hex(at->second));
+    cmap += "endbfchar\n";
+    left -= count;
+  }
+  return cmap + "endcmap\nCMapName currentdict /CMap defineresource pop\nend\nend\n";
+}
+
+std::string TextFonts::name_of(const TextReach& reach) {
+  return fmt::format("T{}",
+                     numbers_.emplace(reach, static_cast<int>(numbers_.size())).first->second);
+}
+
+std::string tag_of(const Block& block) {
+  switch (block.kind) {
+    case BlockKind::kHeading:
+      return fmt::format("H{}", std::clamp(block.level, 1, 6));
+    case BlockKind::kTable:
+      return "Table";
+    case BlockKind::kFootnote:
+      return "Note";
+    case BlockKind::kCaption:
+      return "Caption";
+    case BlockKind::kRunningHead:
+    case BlockKind::kPageNumber:
+    case BlockKind::kSeparator:
+    case BlockKind::kNoise:
+      return "";
+    case BlockKind::kText:
+    case BlockKind::kMarginNote:
+    case BlockKind::kDropCapital:
+    case BlockKind::kPicture:
+      break;
+  }
+  return "P";
+}
+
+TextLayer text_layer(const Page& page, const SheetFrame& frame, TextFonts& fonts) {
+  TextLayer layer;
+  Writer writer(frame, fonts);
+  int id = frame.first_id;
+  const auto part = [&](size_t block, int cell, const std::string& tag,
+                        const std::vector<const Line*>& lines, bool space_after) {
+    if (lines.empty() && tag != "Figure") return;
+    if (tag.empty()) {
+      writer.content() += "/Artifact <</Type /Pagination>> BDC\n";
+    } else {
+      writer.content() += fmt::format("/{} <</MCID {}>> BDC\n", tag, id);
+      layer.parts.push_back({block, cell, id++});
+    }
+    for (size_t i = 0; i < lines.size(); ++i) {
+      const Line* next = i + 1 < lines.size() ? lines[i + 1] : nullptr;
+      writer.line(*lines[i], word_goes_on(*lines[i], next), space_after);
+    }
+    writer.content() += "EMC\n";
+  };
+  for (size_t b = 0; b < page.blocks.size(); ++b) {
+    const Block& block = page.blocks[b];
+    if (block.kind == BlockKind::kNoise) continue;
+    if (block.kind == BlockKind::kTable && !block.cells.empty()) {
+      for (size_t c = 0; c < block.cells.size(); ++c) {
+        std::vector<const Line*> lines;
+        for (const int index : block.cells[c].lines)
+          lines.push_back(&block.lines[static_cast<size_t>(index)]);
+        part(b, static_cast<int>(c), block.cells[c].header ? "TH" : "TD", lines, true);
+      }
+      continue;
+    }
+    std::vector<const Line*> lines;
+    for (const Line& line : block.lines) {
+      if (!line.words.empty()) lines.push_back(&line);
+    }
+    // A drop capital is the first letter of the word that follows.
+    const bool figure = block.kind == BlockKind::kPicture && lines.empty();
+    part(b, -1, figure ? "Figure" : tag_of(block), lines, block.kind != BlockKind::kDropCapital);
+  }
+  layer.content = std::move(writer.content());
+  return layer;
+}
+
+}  // namespace burnisher::pdf

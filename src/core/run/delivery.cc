@@ -1,0 +1,70 @@
+#include "run/delivery.h"
+
+#include <filesystem>
+
+#include "base/error.h"
+
+namespace burnisher::run {
+namespace {
+
+const char* const kStem = "{stem}";
+
+struct KindRow {
+  OutputKind kind;
+  const char* name;
+  const char* ending;
+};
+constexpr KindRow kKinds[] = {
+    {OutputKind::kPdf, "pdf", ".pdf"},          {OutputKind::kText, "text", ".txt"},
+    {OutputKind::kMarkdown, "markdown", ".md"}, {OutputKind::kAlto, "alto", ".xml"},
+    {OutputKind::kHocr, "hocr", ".html"},       {OutputKind::kWordsTsv, "words", ".tsv"},
+    {OutputKind::kWordsJson, "json", ".json"},  {OutputKind::kCsv, "csv", ".csv"},
+    {OutputKind::kXlsx, "xlsx", ".xlsx"}};
+
+}  // namespace
+
+OutputKind output_kind_of(const std::string& path) {
+  for (const KindRow& row : kKinds) {
+    if (std::filesystem::path(path).extension() == row.ending) return row.kind;
+  }
+  throw SettingsError(
+      "--out " + path +
+      ": the ending says what to write; known are .pdf, .txt, .md (Markdown), .xml "
+      "(ALTO), .html (hOCR), .tsv and .json (words), and .csv and .xlsx for tables");
+}
+
+OutputKind output_kind_named(const std::string& name) {
+  for (const KindRow& row : kKinds) {
+    if (name == row.name) return row.kind;
+  }
+  throw SettingsError("--to " + name + ": known are " + output_kind_names());
+}
+
+const char* ending_of(OutputKind kind) {
+  for (const KindRow& row : kKinds) {
+    if (row.kind == kind) return row.ending;
+  }
+  return "";
+}
+
+std::string output_kind_names() {
+  std::string names;
+  for (const KindRow& row : kKinds) names += (names.empty() ? "" : ", ") + std::string(row.name);
+  return names;
+}
+
+std::string name_for(const std::string& pattern, const std::string& stem) {
+  std::string name = pattern;
+  const size_t at = name.find(kStem);
+  return at == std::string::npos ? name : name.replace(at, std::string(kStem).size(), stem);
+}
+
+void check_name(const std::string& pattern) {
+  if (pattern.find(kStem) == std::string::npos || pattern.find('/') != std::string::npos) {
+    throw SettingsError("--name " + pattern +
+                        ": wanted is a file name without ending and folder, with {stem} where the "
+                        "input's name goes, as in {stem}-read");
+  }
+}
+
+}  // namespace burnisher::run

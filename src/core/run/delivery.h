@@ -1,0 +1,58 @@
+// What documents are wanted and how they are to be: shared by `run` and `export`.
+#pragma once
+
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "page/page.h"
+#include "page/page_order.h"
+#include "pdf/pdf.h"
+
+namespace burnisher::run {
+
+// The last two: tables only.
+enum class OutputKind { kPdf, kText, kMarkdown, kAlto, kHocr, kWordsTsv, kWordsJson, kCsv, kXlsx };
+
+// By the ending of a file name: .pdf, .txt, .md, .xml, .html, .tsv, .json, .csv, .xlsx. Throws
+// SettingsError.
+OutputKind output_kind_of(const std::string& path);
+// By its name in --to. Throws SettingsError.
+OutputKind output_kind_named(const std::string& name);
+const char* ending_of(OutputKind kind);
+// All names, as in "pdf, text, ...".
+std::string output_kind_names();
+
+enum class PageMarks {
+  kFeed,    // a form feed on a line of its own between pages
+  kNumber,  // [12] where a page ends
+  kNone,
+};
+
+struct TextSettings {
+  bool flow = false;                        // paragraphs joined, notes at the end
+  bool heads = false;                       // with `flow`: running heads and page numbers stay
+  PageMarks marks = PageMarks::kFeed;       // of text as printed
+  PageMarks flow_marks = PageMarks::kNone;  // of flowing text and Markdown
+  bool crlf = false;
+  // Decides about hyphens at line ends; may be empty.
+  std::function<bool(const std::string& word, const std::string& language)> is_word;
+};
+
+struct Delivery {
+  bool overwrite = false;
+  Positions positions = Positions::kPage;
+  pdf::PdfSettings pdf;
+  TextSettings text;
+  bool drop_blank = false;
+  std::string order;  // of the pages of the one document; empty: as they come
+  std::vector<Replacement> replacements;
+  std::string name = "{stem}";  // of files in an output folder
+};
+
+// The file name, without its ending, for an input's stem.
+std::string name_for(const std::string& pattern, const std::string& stem);
+// Throws SettingsError for a pattern without {stem}, or with a folder in it.
+void check_name(const std::string& pattern);
+
+}  // namespace burnisher::run

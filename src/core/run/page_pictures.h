@@ -1,0 +1,26 @@
+// The picture a page gets in a PDF.
+#pragma once
+
+#include <memory>
+
+#include "clean/clean.h"
+#include "page/scan.h"
+#include "pdf/pdf.h"
+
+namespace burnisher::run {
+
+using SharedPicture = std::shared_ptr<const pdf::PagePicture>;
+
+// Of a page fresh from cleaning. `page` is its page now, with blocks.
+SharedPicture picture_of(const Scan& scan, const clean::CleanResult& cleaned,
+                         const pdf::PictureSettings& settings);
+// Of a page picture as it is kept in a job.
+SharedPicture picture_of(Picture picture, const Page& page, const pdf::PictureSettings& settings);
+// Of the scan itself, for facsimiles.
+SharedPicture picture_of(const Scan& scan, const pdf::PictureSettings& settings);
+
+// A page on a sheet of its own, or the one or two pages of a scan on a facsimile of it.
+pdf::Sheet sheet_of(const std::vector<const Page*>& pages, const SharedPicture& picture,
+                    pdf::Face face);
+
+}  // namespace burnisher::run
