@@ -51,8 +51,9 @@ std::vector<uint8_t> predicted(const Image& picture) {
   return out;
 }
 
+// Pixels in one: rather a little too many, since paper has no sharp edges.
 int factor_for(double dpi, double wanted) {
-  return std::max(1, static_cast<int>(std::lround(dpi / wanted)));
+  return std::max(1, static_cast<int>(std::ceil(dpi / wanted - 0.25)));
 }
 
 int big_endian(const uint8_t* at) {
@@ -179,7 +180,9 @@ PagePicture page_picture(Picture picture, Bitonal ink, double dpi,
     result.paper_colour = layers.paper_colour;
   if (layers.ink_colours.has_value()) result.ink_colours = coded_jpeg(*layers.ink_colours, quality);
   result.ink_colour = layers.ink_colour;
-  result.ink = std::make_shared<Bitonal>(std::move(ink));
+  const bool blank =
+      std::all_of(ink.bytes().begin(), ink.bytes().end(), [](uint8_t b) { return b == 0; });
+  if (!blank) result.ink = std::make_shared<Bitonal>(std::move(ink));
   return result;
 }
 

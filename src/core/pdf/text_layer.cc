@@ -13,7 +13,10 @@
 namespace burnisher::pdf {
 namespace {
 
-constexpr double kXHeightOfEm = 0.45;  // usual; makes selections about as high as the print
+// The font's size beside the x-height: small enough that words are told apart by their gaps, which
+// readers hold against it, large enough for the reach of accented capitals.
+constexpr double kXHeightOfEm = 0.55;
+constexpr double kLeastGap = 0.17;  // of an em; words nearer to each other run together in readers
 constexpr size_t kMostMappings = 100;  // in one block of a CMap
 
 std::string utf16_hex(char32_t c) {
@@ -117,9 +120,10 @@ class Writer {
     content_ += "BT 3 Tr\n";
     placed_ = false;
     font_.clear();
+    const std::vector<Reach> reaches = reaches_of(line, way);
     for (size_t i = 0; i < line.words.size(); ++i) {
       const bool last = i + 1 == line.words.size();
-      word(line, i, way, last && joins_next, !last || space_after);
+      word(line, i, way, reaches, last && joins_next, !last || space_after);
     }
     content_ += "ET\n";
   }
@@ -135,21 +139,38 @@ class Writer {
     return points(frame_.to_sheet(way.point(place)));
   }
 
-  void word(const Line& line, size_t index, const Way& way, bool joins_next, bool space_after) {
+  // Words so near to each other that readers would join them give way on both sides.
+  static std::vector<Reach> reaches_of(const Line& line, const Way& way) {
+    std::vector<Reach> reaches;
+    for (const Word& word : line.words) reaches.push_back(way.reach(word));
+    const double least = kLeastGap * line.x_height / kXHeightOfEm;
+    for (size_t i = 0; i + 1 < reaches.size(); ++i) {
+      Reach &left = reaches[i], &right = reaches[i + 1];
+      const double lack = least - (right.from - left.to);
+      const double most = 0.4 * std::min(left.to - left.from, right.to - right.from);
+      if (lack <= 0 || right.from < left.from) continue;
+      left.to -= std::min(lack / 2, most);
+      right.from += std::min(lack / 2, most);
+    }
+    return reaches;
+  }
+
+  void word(const Line& line, size_t index, const Way& way, const std::vector<Reach>& reaches,
+            bool joins_next, bool space_after) {
     const Word& word = line.words[index];
     bool right_to_left = false;
     std::vector<char32_t> characters = as_seen(word.text, right_to_left);
     // A hyphen that only the line's end asks for: a search finds the whole word.
     if (joins_next && characters.size() > 1 && characters.back() == U'-')
       characters.back() = kSoftHyphen;
-    const Reach reach = way.reach(word);
+    const Reach reach = reaches[index];
     set_font(line, word, way);
     show(characters, placed(way, reach.from), placed(way, reach.to));
     if (!space_after) return;
     // The space reaches to the next word; at the line's end it keeps lines apart when copied.
     Reach gap{reach.to, reach.to + 0.3 * line.x_height};
     if (index + 1 < line.words.size()) {
-      const Reach next = way.reach(line.words[index + 1]);
+      const Reach next = reaches[index + 1];
       gap = next.from >= reach.to ? Reach{reach.to, next.from} : Reach{next.to, reach.from};
     } else if (right_to_left) {
       gap = {reach.from - 0.3 * line.x_height, reach.from};
@@ -184,7 +205,7 @@ class Writer {
     const double off = std::hypot(pen_.x - from.x, pen_.y - from.y);
     const double turn = std::fabs(along.x * along_.y - along.y * along_.x);
     if (!placed_ || off > kNear || turn > kSameWay) {
-      content_ += fmt::format("{:.5g} {:.5g} {:.5g} {:.5g} {:.2f} {:.2f} Tm\n", along.x, along.y,
+      content_ += fmt::format("{:.5f} {:.5f} {:.5f} {:.5f} {:.2f} {:.2f} Tm\n", along.x, along.y,
                               -along.y, along.x, from.x, from.y);
       pen_ = from;
       along_ = along;
