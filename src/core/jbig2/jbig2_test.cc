@@ -98,7 +98,7 @@ TEST(Jbig2, EmptyPagesAreAFewBytes) {
 }
 
 TEST(Jbig2, ShapesThatDifferByAPixelAreNeverExact) {
-  Bitonal page(300, 60);
+  Bitonal page(500, 500);
   for (int letter = 0; letter < 6; ++letter) {
     for (int y = 10; y < 40; ++y) {
       for (int x = 0; x < 20; ++x) page.set_ink(10 + 40 * letter + x, y, true);

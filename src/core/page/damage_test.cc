@@ -9,11 +9,11 @@
 #include "base/files.h"
 #include "base/random.h"
 #include "correct/decisions.h"
-#include "export/pdf.h"
 #include "page/alto.h"
 #include "page/page_xml.h"
 #include "page/scan.h"
 #include "page/table.h"
+#include "pdf/pdf.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
@@ -103,11 +103,18 @@ TEST(Damage, Pdf) {
   testing::TemporaryFolder folder;
   const std::string path = folder.file("a.pdf");
   {
-    exporting::PdfWriter writer(path, true, {});
+    pdf::PdfWriter writer(path, true, {});
     Page page;
     page.width = 220;
     page.height = 90;
-    writer.add(page, exporting::coded(Picture(small_page()), 60));
+    pdf::Sheet sheet;
+    sheet.width = page.width;
+    sheet.height = page.height;
+    sheet.picture = std::make_shared<pdf::PagePicture>(
+        pdf::page_picture(Picture(small_page()), {}, page.dpi, {}));
+    sheet.pages = {&page};
+    sheet.to_sheet = {PlaneMap()};
+    writer.add(sheet);
     writer.finish();
   }
   ScanLimits limits;

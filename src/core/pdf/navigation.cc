@@ -140,6 +140,7 @@ std::vector<LabelRange> labels_read(const std::vector<PageNumber>& numbers) {
   struct Anchor {
     int page, start;
     bool roman;
+    int last;  // page of the same run
   };
   const auto fits = [&](int page, int other) {
     const PageNumber &a = numbers[static_cast<size_t>(page)],
@@ -158,7 +159,9 @@ std::vector<LabelRange> labels_read(const std::vector<PageNumber>& numbers) {
       break;
     }
     if (!confirmed) continue;  // a misreading
-    if (before < 0 || !fits(page, before)) anchors.push_back({page, number.value, number.roman});
+    if (before < 0 || !fits(page, before))
+      anchors.push_back({page, number.value, number.roman, page});
+    anchors.back().last = page;
     before = page;
   }
   std::vector<LabelRange> ranges;
@@ -170,7 +173,7 @@ std::vector<LabelRange> labels_read(const std::vector<PageNumber>& numbers) {
       ranges.push_back({page + 1, 0, fmt::format("[{}]", page + 1), 1});
     ranges.push_back(
         {first + 1, anchor.roman ? 'r' : 'D', "", anchor.start - (anchor.page - first)});
-    covered = anchor.page + 1;
+    covered = anchor.last + 1;
   }
   return ranges;
 }

@@ -196,9 +196,14 @@ class Writer {
     content_ += fmt::format("/{} {:.2f} Tf\n", name, size_);
   }
 
+  // A word on a slight slope is set level at the height of its middle: readers take a word whose
+  // letters stand at different heights for several. Only steep ones are turned.
   void show(const std::vector<char32_t>& characters, Point from, Point to) {
-    constexpr double kNear = 0.05;  // points
+    constexpr double kNear = 0.1;  // points
     constexpr double kSameWay = 0.002;
+    constexpr double kLevel = 0.2;  // rise over run
+    if (to.x > from.x && std::fabs(to.y - from.y) < kLevel * (to.x - from.x))
+      from.y = to.y = (from.y + to.y) / 2;
     double width = std::hypot(to.x - from.x, to.y - from.y);
     Point along = width > 0 ? (to - from) * (1 / width) : Point{1, 0};
     width = std::max(width, 0.1);

@@ -1,0 +1,144 @@
+#include "export/flow.h"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+
+#include <nlohmann/json.hpp>
+#include <pugixml.hpp>
+
+#include "export/hocr.h"
+#include "export/text.h"
+#include "export/word_list.h"
+#include "testing/read_page.h"
+
+namespace burnisher {
+namespace {
+
+using exporting::FlowItem;
+using testing::line_at;
+using testing::page_of;
+
+Block block_of(const std::vector<Line>& lines, BlockKind kind = BlockKind::kText) {
+  Block block = page_of(lines).blocks[0];
+  block.kind = kind;
+  return block;
+}
+
+Page page_with(std::vector<Block> blocks) {
+  Page page = page_of({});
+  page.blocks = std::move(blocks);
+  return page;
+}
+
+std::string flowed(const std::vector<Page>& pages, const exporting::FlowSettings& settings = {},
+                   std::string (*form)(const FlowItem&) = exporting::flowing) {
+  std::string text;
+  exporting::Flow flow(settings, [&](const FlowItem& item) { text += form(item); });
+  for (const Page& page : pages) flow.add(page);
+  flow.finish();
+  return text;
+}
+
+exporting::FlowSettings with_words(const std::vector<std::string>& words) {
+  exporting::FlowSettings settings;
+  settings.is_word = [words](const std::string& word, const std::string&) {
+    return std::find(words.begin(), words.end(), word) != words.end();
+  };
+  return settings;
+}
+
+TEST(Flow, LinesBecomeParagraphsAndHyphensGo) {
+  const Page page = page_of({line_at({"The", "keeper", "of", "the", "light-"}, 50, 100),
+                             line_at({"house", "wrote", "a", "well-"}, 50, 150),
+                             line_at({"known", "log."}, 50, 200)});
+  EXPECT_EQ(flowed({page}, with_words({"lighthouse", "well", "known"})),
+            "The keeper of the lighthouse wrote a well-known log.\n\n");
+}
+
+TEST(Flow, ParagraphsGoOnOverColumnsAndPagesWithTheirHeadsBetween) {
+  const Page first = page_with({block_of({line_at({"The", "gale", "of", "the"}, 50, 100)}),
+                                block_of({line_at({"12"}, 50, 900)}, BlockKind::kPageNumber)});
+  const Page second =
+      page_with({block_of({line_at({"LOG"}, 50, 50)}, BlockKind::kRunningHead),
+                 block_of({line_at({"night", "passed."}, 50, 100)}),
+                 block_of({line_at({"1.", "Note."}, 50, 900)}, BlockKind::kFootnote),
+                 block_of({line_at({"Calm", "after."}, 50, 300)})});
+  EXPECT_EQ(flowed({first, second}),
+            "The gale of the night passed.\n\nCalm after.\n\n1. Note.\n\n");
+  exporting::FlowSettings heads;
+  heads.heads = true;
+  EXPECT_NE(flowed({first, second}, heads).find("LOG\n\n"), std::string::npos);
+}
+
+TEST(Flow, IndentsBeginParagraphs) {
+  const Page page = page_of({line_at({"First", "day", "of", "fog", "and", "rain"}, 50, 100),
+                             line_at({"with", "calm", "sea", "and", "no", "wind"}, 50, 150),
+                             line_at({"Second", "day", "of", "the", "same"}, 90, 200),
+                             line_at({"weather", "on", "the", "whole", "coast"}, 50, 250)});
+  EXPECT_EQ(flowed({page}),
+            "First day of fog and rain with calm sea and no wind\n\n"
+            "Second day of the same weather on the whole coast\n\n");
+}
+
+TEST(Flow, DropCapitalsAndNorthEastKeepTogether) {
+  const Page page = page_with(
+      {block_of({line_at({"T"}, 50, 120)}, BlockKind::kDropCapital),
+       block_of({line_at({"he", "wind", "North-"}, 90, 100), line_at({"East."}, 90, 150)})});
+  EXPECT_EQ(flowed({page}), "The wind North-East.\n\n");
+}
+
+TEST(Markdown, HeadingsListsTablesAndSignsThatMeanSomething) {
+  Block heading = block_of({line_at({"Stores"}, 50, 100)}, BlockKind::kHeading);
+  heading.level = 2;
+  const Block list =
+      block_of({line_at({"1.", "Oil"}, 50, 200), line_at({"2.", "Wicks*"}, 50, 250)});
+  Block table =
+      block_of({line_at({"Rope"}, 50, 400), line_at({"4|5"}, 300, 400)}, BlockKind::kTable);
+  for (int column = 0; column < 2; ++column) {
+    Cell cell;
+    cell.column = column;
+    cell.lines = {column};
+    table.cells.push_back(cell);
+  }
+  EXPECT_EQ(flowed({page_with({heading, list, table})}, {}, exporting::markdown),
+            "## Stores\n\n1. Oil\n\n2. Wicks\\*\n\n|  |  |\n| --- | --- |\n| Rope | 4\\|5 |\n\n");
+}
+
+TEST(Text, CrLfAtLineEnds) {
+  EXPECT_EQ(exporting::with_crlf("a\nb\n"), "a\r\nb\r\n");
+}
+
+TEST(Hocr, HasPagesAreasLinesAndWords) {
+  Page page = page_of({line_at({"Oil", "&", "wicks"}, 50, 100, 0.93)});
+  page.file = "log \"7\".png";
+  const std::string html = exporting::hocr_head("A <log>", "en") +
+                           exporting::hocr_page(page, Positions::kPage, 1) + exporting::hocr_tail();
+  pugi::xml_document xml;
+  ASSERT_TRUE(xml.load_string(html.c_str())) << html;
+  EXPECT_EQ(xml.select_nodes("//*[@class='ocrx_word']").size(), 3u);
+  EXPECT_EQ(xml.select_nodes("//*[@class='ocr_line']").size(), 1u);
+  const std::string title =
+      xml.select_node("//*[@class='ocrx_word'][2]").node().attribute("title").value();
+  EXPECT_EQ(title, "bbox 119 70 137 108; x_wconf 93");
+  const std::string sheet =
+      xml.select_node("//*[@class='ocr_page']").node().attribute("title").value();
+  EXPECT_EQ(sheet, "image \"log \\\"7\\\".png\"; bbox 0 0 1000 1400; ppageno 0; scan_res 144 144");
+}
+
+TEST(WordList, OneRowAWord) {
+  Page page = page_of({line_at({"Oil", "9"}, 50, 100, 0.5)});
+  page.blocks[0].lines[0].words[1].reasons = kUnsure | kOdd;
+  EXPECT_EQ(exporting::word_list_tsv(page, Positions::kPage, 3),
+            "3\t1\ttext\t1\t1\t50\t70\t104\t108\t0.500\t\t\tOil\n"
+            "3\t1\ttext\t1\t2\t119\t70\t137\t108\t0.500\tunsure,odd\t\t9\n");
+  std::string json = exporting::word_list_json(page, Positions::kPage, 3);
+  json = "[" + json.substr(0, json.size() - 2) + "]";
+  const auto rows = nlohmann::json::parse(json);
+  ASSERT_EQ(rows.size(), 2u);
+  EXPECT_EQ(rows[1]["text"], "9");
+  EXPECT_EQ(rows[1]["box"][2], 137);
+}
+
+}  // namespace
+}  // namespace burnisher

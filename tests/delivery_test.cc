@@ -1,0 +1,225 @@
+// Documents as they are delivered: PDFs, texts, tables of words, through the built program.
+#include <gtest/gtest.h>
+
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <cstdio>
+#include <filesystem>
+
+#include "base/files.h"
+#include "program.h"
+#include "raster/jpeg.h"
+#include "raster/png.h"
+
+namespace burnisher::tests {
+namespace {
+
+namespace fs = std::filesystem;
+using testing::TemporaryFolder;
+
+// A job with two pages of the keeper's log, the second as a crooked JPEG.
+void make_job(const TemporaryFolder& folder) {
+  log_page(folder, "log.png");
+  const std::string crooked = log_page(folder, "more.png", 1.5);
+  const PngRead read = read_png(read_file(crooked), 1e9);
+  write_file(folder.file("more.jpg"), write_jpeg(std::get<Gray>(read.picture), 80));
+  const Outcome o = shell("cd " + folder.path() +
+                          " && $B run log.png more.jpg --job job --out all.txt --lang en --quiet");
+  ASSERT_EQ(o.code, 0) << o.err;
+}
+
+Outcome in(const TemporaryFolder& folder, const std::string& command) {
+  return shell("cd " + folder.path() + " && " + command);
+}
+
+std::string folded(const std::string& text) {
+  std::string out;
+  for (size_t i = 0; i < text.size(); ++i) {
+    const bool soft = text.compare(i, 2, "\xC2\xAD") == 0;
+    const char c = soft ? '-' : text[i];
+    i += soft;
+    if (c != ' ' && c != '\n' && c != '\f')
+      out += c;
+    else if (!out.empty() && out.back() != ' ')
+      out += ' ';
+  }
+  while (!out.empty() && out.back() == ' ') out.pop_back();
+  return out;
+}
+
+TEST(Delivery, EverySizeAndFaceIsSoundAndReadsTheSame) {
+  TemporaryFolder folder;
+  make_job(folder);
+  const std::string text = folded(content_of(folder.file("all.txt")));
+  for (const char* options : {"--size small", "--size normal", "--size exact", "--face facsimile",
+                              "--archive --title Log --lang en"}) {
+    const Outcome o = in(folder, std::string("$B export job --out a.pdf --overwrite ") + options);
+    ASSERT_EQ(o.code, 0) << options << o.err;
+    EXPECT_EQ(in(folder, "qpdf --check a.pdf").code, 0) << options;
+    EXPECT_EQ(folded(in(folder, "pdftotext -raw a.pdf -").out), text) << options;
+    EXPECT_EQ(in(folder, "$B check a.pdf").code, 0) << options;
+    EXPECT_EQ(in(folder, "pdftoppm -r 50 -png a.pdf drawn").err, "") << options;
+  }
+}
+
+TEST(Delivery, SmallIsSmallerThanNormalAndNormalThanTheScan) {
+  TemporaryFolder folder;
+  make_job(folder);
+  const auto size = [&](const std::string& options) {
+    EXPECT_EQ(in(folder, "$B export job --out a.pdf --overwrite --quiet " + options).code, 0);
+    return fs::file_size(folder.file("a.pdf"));
+  };
+  EXPECT_LE(size("--size small"), size("--size normal"));
+  EXPECT_LT(size("--size normal"), size("--size exact"));
+}
+
+TEST(Delivery, AFacsimileHoldsTheScansOwnBytes) {
+  TemporaryFolder folder;
+  make_job(folder);
+  ASSERT_EQ(in(folder, "$B export job --out f.pdf --face facsimile").code, 0);
+  ASSERT_EQ(in(folder, "pdfimages -all f.pdf i").code, 0);
+  EXPECT_EQ(read_file(folder.file("i-001.jpg")), read_file(folder.file("more.jpg")));
+}
+
+TEST(Delivery, WordsOfACrookedFacsimileLieOnItsPrint) {
+  TemporaryFolder folder;
+  log_page(folder, "log.png", 3);
+  ASSERT_EQ(in(folder,
+               "$B run log.png --out a.pdf --out a.json --face facsimile --positions scan "
+               "--quiet")
+                .code,
+            0);
+  const auto words = nlohmann::json::parse(content_of(folder.file("a.json")));
+  const Outcome boxes = in(folder, "pdftotext -bbox a.pdf -");
+  int checked = 0;
+  for (const auto& word : words) {
+    if (word["text"] != "Skerrow") continue;
+    const size_t at = boxes.out.find(">Skerrow<");
+    ASSERT_NE(at, std::string::npos);
+    const size_t start = boxes.out.rfind("<word", at);
+    double x0, y0, x1, y1;
+    ASSERT_EQ(std::sscanf(boxes.out.c_str() + start,
+                          "<word xMin=\"%lf\" yMin=\"%lf\" xMax=\"%lf\" yMax=\"%lf\"", &x0, &y0,
+                          &x1, &y1),
+              4);
+    const auto& box = word["box"];
+    EXPECT_NEAR((x0 + x1) / 2 * 300 / 72, (box[0].get<double>() + box[2].get<double>()) / 2, 6);
+    EXPECT_NEAR((y0 + y1) / 2 * 300 / 72, (box[1].get<double>() + box[3].get<double>()) / 2, 12);
+    ++checked;
+    break;
+  }
+  EXPECT_EQ(checked, 1);
+}
+
+TEST(Delivery, BookmarksLabelsFieldsAndOpening) {
+  TemporaryFolder folder;
+  make_job(folder);
+  put(folder.file("marks.tsv"), "First week\t1\nSecond week\t2\t2\n");
+  ASSERT_EQ(in(folder,
+               "$B export job --out a.pdf --bookmarks marks.tsv --labels 1:i,2-:7 --opening "
+               "bookmarks --title Log --author 'J. Dunmore' --date 1923-11-12 --quiet")
+                .code,
+            0);
+  in(folder, "qpdf --qdf --object-streams=disable a.pdf plain.pdf");
+  const std::string plain = content_of(folder.file("plain.pdf"));
+  for (const char* part :
+       {"(Second week)", "/UseOutlines", "/PageLabels", "/S /r", "/St 7", "(D:19231112)"})
+    EXPECT_TRUE(contains(plain, part)) << part;
+  EXPECT_TRUE(contains(in(folder, "qpdf --check a.pdf").out, "linearized"));
+  EXPECT_TRUE(contains(in(folder, "pdfinfo a.pdf").out, "J. Dunmore"));
+  EXPECT_TRUE(contains(in(folder, "pdfinfo a.pdf").out, "Tagged:          yes"));
+}
+
+TEST(Delivery, WrongSettingsAreSaidToBe) {
+  TemporaryFolder folder;
+  make_job(folder);
+  for (const char* options :
+       {"--labels x", "--date yesterday", "--order 9", "--replace-page 9=log.png",
+        "--replace-page cover.png", "--size tiny"}) {
+    const Outcome o = in(folder, std::string("$B export job --out a.pdf ") + options);
+    EXPECT_EQ(o.code, 2) << options << o.err;
+    EXPECT_FALSE(fs::exists(folder.file("a.pdf")));
+  }
+  EXPECT_EQ(in(folder, "$B export job --out a.pdf --bookmarks none.tsv").code, 3);
+  put(folder.file("marks.tsv"), "Stores\t9\n");
+  EXPECT_EQ(in(folder, "$B export job --out a.pdf --bookmarks marks.tsv").code, 2);
+}
+
+TEST(Delivery, PagesAreOrderedReplacedAndBlankOnesDropped) {
+  TemporaryFolder folder;
+  log_page(folder, "a.png");
+  write_file(folder.file("b.png"), write_png(Picture(Gray(900, 1200, 255)), 200));
+  write_file(folder.file("cover.jpg"), write_jpeg(Colour(400, 600, 120), 80));
+  ASSERT_EQ(in(folder, "$B run a.png b.png --out all.pdf --job job --quiet").code, 0);
+  EXPECT_TRUE(contains(in(folder, "pdfinfo all.pdf").out, "Pages:           2"));
+  const Outcome dropped = in(folder, "$B run a.png b.png --out less.pdf --drop-blank");
+  EXPECT_EQ(dropped.code, 0);
+  EXPECT_TRUE(contains(dropped.err, "left out")) << dropped.err;
+  EXPECT_TRUE(contains(in(folder, "pdfinfo less.pdf").out, "Pages:           1"));
+  ASSERT_EQ(in(folder, "$B export job --out turned.pdf --order 2,1 --quiet").code, 0);
+  EXPECT_TRUE(contains(in(folder, "pdftotext -f 2 -l 2 turned.pdf -").out, "Skerrow"));
+  ASSERT_EQ(in(folder, "$B export job --out cover.pdf --replace-page 2=cover.jpg --quiet").code, 0);
+  EXPECT_TRUE(contains(in(folder, "pdfimages -list cover.pdf").out, "rgb"));
+  ASSERT_EQ(in(folder,
+               "$B run a.png b.png --out run.pdf --replace-page 2=cover.jpg --order 2,1 "
+               "--quiet")
+                .code,
+            0);
+  EXPECT_TRUE(contains(in(folder, "pdftotext -f 2 -l 2 run.pdf -").out, "Skerrow"));
+}
+
+TEST(Delivery, NamesFollowAPattern) {
+  TemporaryFolder folder;
+  log_page(folder, "a.png");
+  ASSERT_EQ(
+      in(folder, "$B run a.png --out-dir done --to text,words --name '{stem}-read' --quiet").code,
+      0);
+  EXPECT_TRUE(fs::exists(folder.file("done/a-read.txt")));
+  EXPECT_TRUE(fs::exists(folder.file("done/a-read.tsv")));
+  EXPECT_EQ(in(folder, "$B run a.png --out-dir done --to text --name all").code, 2);
+  EXPECT_EQ(in(folder, "$B run a.png --out-dir done --to text --order 1").code, 2);
+}
+
+TEST(Delivery, FlowingTextMarkdownAndLineEnds) {
+  TemporaryFolder folder;
+  make_job(folder);
+  ASSERT_EQ(in(folder,
+               "$B export job --out flow.txt --flow --out log.md --page-marks number "
+               "--line-ends crlf --quiet")
+                .code,
+            0);
+  const std::string flow = content_of(folder.file("flow.txt"));
+  EXPECT_TRUE(contains(flow, "\r\n"));
+  EXPECT_TRUE(contains(flow, "[2]"));
+  const std::string printed = content_of(folder.file("all.txt"));
+  const auto lines = [](const std::string& text) {
+    return std::count(text.begin(), text.end(), '\n');
+  };
+  EXPECT_LT(lines(flow), lines(printed));
+  EXPECT_TRUE(contains(content_of(folder.file("log.md")), "Skerrow"));
+}
+
+TEST(Delivery, HocrKeepsItsRules) {
+  TemporaryFolder folder;
+  make_job(folder);
+  ASSERT_EQ(in(folder, "$B export job --out log.html --lang en --quiet").code, 0);
+  const Outcome o = in(folder, "xmllint --noout --relaxng " BURNISHER_RULES "/hocr.rng log.html");
+  EXPECT_EQ(o.code, 0) << o.err;
+}
+
+TEST(Check, NamesFaultsAndGivesTheirNumber) {
+  TemporaryFolder folder;
+  make_job(folder);
+  ASSERT_EQ(in(folder, "$B export job --out a.pdf --quiet").code, 0);
+  const Outcome o = in(folder, "$B check a.pdf --archive --json");
+  EXPECT_EQ(o.code, 1);
+  const auto found = nlohmann::json::parse(o.out);
+  EXPECT_EQ(found[0]["pages"], 2);
+  EXPECT_FALSE(found[0]["faults"].empty());
+  put(folder.file("no.pdf"), "nothing");
+  EXPECT_EQ(in(folder, "$B check no.pdf").code, 3);
+}
+
+}  // namespace
+}  // namespace burnisher::tests
