@@ -208,6 +208,101 @@ TEST(Delivery, HocrKeepsItsRules) {
   EXPECT_EQ(o.code, 0) << o.err;
 }
 
+// A PDF of two pages: a picture alone, and one that has its text.
+void make_mixed_pdf(const TemporaryFolder& folder) {
+  log_page(folder, "log.png");
+  ASSERT_EQ(in(folder,
+               "$B run log.png --out picture.pdf --only picture --quiet && "
+               "$B run log.png --out read.pdf --title Log --quiet && "
+               "qpdf --empty --pages picture.pdf read.pdf -- mixed.pdf")
+                .code,
+            0);
+  ASSERT_FALSE(contains(in(folder, "pdftotext picture.pdf -").out, "Skerrow"));
+}
+
+TEST(PdfIn, TextIsAddedToTheFileAsItWas) {
+  TemporaryFolder folder;
+  make_mixed_pdf(folder);
+  const Outcome o = in(folder, "$B run mixed.pdf --out a.pdf --out a.txt --lang en");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_TRUE(contains(o.err, "page 2 of mixed.pdf: has real text already; kept")) << o.err;
+  EXPECT_EQ(in(folder, "qpdf --check a.pdf").code, 0);
+  EXPECT_EQ(folded(in(folder, "pdftotext -raw a.pdf -").out),
+            folded(content_of(folder.file("a.txt"))));
+  // Pictures keep their bytes, and the page with text all of it.
+  for (const char* pdf : {"mixed.pdf", "a.pdf"})
+    in(folder, std::string("pdfimages -all ") + pdf + " " + pdf);
+  for (const auto& entry : fs::directory_iterator(folder.path())) {
+    const std::string name = entry.path().filename();
+    if (name.rfind("mixed.pdf-", 0) != 0) continue;
+    EXPECT_EQ(read_file(entry.path()), read_file(folder.file("a.pdf-" + name.substr(10)))) << name;
+  }
+  in(folder, "pdftotext -f 2 -bbox mixed.pdf before.html; pdftotext -f 2 -bbox a.pdf after.html");
+  const std::string before = content_of(folder.file("before.html"));
+  const std::string after = content_of(folder.file("after.html"));
+  EXPECT_TRUE(before.substr(before.find("<page")) == after.substr(after.find("<page")));
+}
+
+TEST(PdfIn, ExistingTextIsReplacedOrStopsOnRequest) {
+  TemporaryFolder folder;
+  make_mixed_pdf(folder);
+  const Outcome stopped = in(folder, "$B run mixed.pdf --out a.pdf --existing-text stop");
+  EXPECT_EQ(stopped.code, 3);
+  EXPECT_TRUE(contains(stopped.err, "page 2 of mixed.pdf")) << stopped.err;
+  EXPECT_FALSE(fs::exists(folder.file("a.pdf")));
+  const Outcome replaced =
+      in(folder, "$B run mixed.pdf --out a.pdf --existing-text replace --json");
+  ASSERT_EQ(replaced.code, 0) << replaced.err;
+  const auto pages = nlohmann::json::parse(replaced.out)["pages"];
+  EXPECT_TRUE(contains(pages[1]["notes"].dump(), "read anew"));
+  EXPECT_EQ(in(folder, "qpdf --check a.pdf").code, 0);
+}
+
+TEST(PdfIn, PagesWithTextAreTakenOverIntoNewDocuments) {
+  TemporaryFolder folder;
+  make_mixed_pdf(folder);
+  ASSERT_EQ(in(folder, "$B run mixed.pdf log.png --out a.pdf --out a.txt --lang en --quiet").code,
+            0);
+  EXPECT_EQ(in(folder, "qpdf --check a.pdf").code, 0);
+  EXPECT_TRUE(contains(in(folder, "pdfinfo a.pdf").out, "Pages:           3"));
+  EXPECT_EQ(folded(in(folder, "pdftotext -raw a.pdf -").out),
+            folded(content_of(folder.file("a.txt"))));
+}
+
+TEST(PdfIn, TurnedPagesGetTheirTextWhereItIsSeen) {
+  TemporaryFolder folder;
+  make_mixed_pdf(folder);
+  ASSERT_EQ(in(folder,
+               "qpdf picture.pdf turned.pdf --rotate=90 && "
+               "$B run turned.pdf --out a.pdf --out a.json --positions scan --quiet")
+                .code,
+            0);
+  EXPECT_TRUE(contains(in(folder, "pdftotext -raw a.pdf -").out, "Skerrow"));
+}
+
+TEST(PdfIn, PasswordsComeFromAFileAndSignedFilesAreRefused) {
+  TemporaryFolder folder;
+  make_mixed_pdf(folder);
+  in(folder, "qpdf --encrypt secret owner 256 -- picture.pdf locked.pdf");
+  EXPECT_EQ(in(folder, "$B run locked.pdf --out a.pdf").code, 3);
+  put(folder.file("word.txt"), "wrong\n");
+  EXPECT_EQ(in(folder, "$B run locked.pdf --out a.pdf --password-file word.txt").code, 3);
+  put(folder.file("word.txt"), "secret\n");
+  ASSERT_EQ(in(folder, "$B run locked.pdf --out a.pdf --password-file word.txt").code, 0);
+  EXPECT_TRUE(contains(in(folder, "pdftotext -upw secret a.pdf -").out, "Skerrow"));
+  EXPECT_NE(in(folder, "pdftotext a.pdf -").code, 0);  // still locked
+
+  in(folder, "qpdf --qdf --object-streams=disable picture.pdf plain.pdf");
+  std::string plain = content_of(folder.file("plain.pdf"));
+  plain.insert(plain.find("/Type /Catalog"), "/AcroForm << /Fields [] /SigFlags 3 >> ");
+  put(folder.file("plain.pdf"), plain);
+  in(folder, "fix-qdf plain.pdf > signed.pdf");
+  const Outcome o = in(folder, "$B run signed.pdf --out b.pdf --out b.txt");
+  EXPECT_TRUE(contains(o.err, "signed")) << o.err;
+  EXPECT_FALSE(fs::exists(folder.file("b.pdf")));
+  EXPECT_TRUE(contains(content_of(folder.file("b.txt")), "Skerrow"));
+}
+
 TEST(Check, NamesFaultsAndGivesTheirNumber) {
   TemporaryFolder folder;
   make_job(folder);

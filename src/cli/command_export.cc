@@ -107,7 +107,7 @@ class Exporter {
       const run::OutputKind kind = run::output_kind_of(path);
       picture_wanted_ = picture_wanted_ || kind == run::OutputKind::kPdf;
       documents_.push_back(
-          run::new_document(kind, path, fs::path(path).stem(), o_.delivery.delivery));
+          run::new_document(kind, path, {fs::path(path).stem(), "", ""}, o_.delivery.delivery));
     }
     in_order(
         static_cast<int>(leaves_.size()),

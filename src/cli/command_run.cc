@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "cli/commands.h"
 #include "cli/delivery_options.h"
 #include "cli/recipes.h"
@@ -21,6 +22,7 @@ struct RunOptions {
   std::unique_ptr<correct::Lexicon> open_lexicon;
   std::string repair = "safe", hold;
   std::string kinds, positions = "page", turn = "auto", name = "{stem}";
+  std::string existing_text = "keep", password_file;
   bool json = false;
 };
 
@@ -98,6 +100,12 @@ void print_summary(const run::RunReport& report, Console& console) {
   for (const std::string& problem : report.problems) console.warn(problem);
 }
 
+std::string first_line_of(const std::string& path) {
+  const auto bytes = read_file(path);
+  const std::string text(bytes.begin(), bytes.end());
+  return text.substr(0, text.find_first_of("\r\n"));
+}
+
 int run_all(RunOptions& options, Context& context) {
   run::RunSettings& s = options.settings;
   for (const std::string& kind : split(options.kinds))
@@ -121,6 +129,10 @@ int run_all(RunOptions& options, Context& context) {
   s.delivery = options.delivery.delivery;
   s.delivery.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
   s.delivery.name = options.name;
+  s.existing_text = options.existing_text == "keep"      ? run::ExistingText::kKeep
+                    : options.existing_text == "replace" ? run::ExistingText::kReplace
+                                                         : run::ExistingText::kStop;
+  if (!options.password_file.empty()) s.limits.pdf_password = first_line_of(options.password_file);
   s.upright.try_turns = options.turn == "auto";
   if (options.turn != "auto") s.clean.turn = std::stoi(options.turn);
   for (const std::string& path : options.stencils)
@@ -165,6 +177,16 @@ void add_run(CLI::App& app, Context& context) {
       ->type_name("PATTERN")
       ->capture_default_str();
   options->delivery.add(*command);
+  command
+      ->add_option("--existing-text", options->existing_text,
+                   "PDF pages that have real text already: keep it, replace it by reading the page "
+                   "anew, or stop")
+      ->check(CLI::IsMember({"keep", "replace", "stop"}))
+      ->capture_default_str();
+  command
+      ->add_option("--password-file", options->password_file,
+                   "file whose first line is the password of the PDFs")
+      ->type_name("FILE");
   command->add_option("--pages", s.pages, "pages of every input file, as in 3-7,12")
       ->type_name("RANGE");
   add_reading(*command, options->reading);

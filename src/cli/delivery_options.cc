@@ -27,9 +27,9 @@ void DeliveryOptions::add_pdf(CLI::App& command) {
       .add_option(
           "--face", face,
           "what the pages of a PDF show: facsimile, the scan as it came in, JPEG untouched; "
-          "cleaned, the page straightened and cleaned")
-      ->check(CLI::IsMember({"facsimile", "cleaned"}))
-      ->capture_default_str();
+          "cleaned, the page straightened and cleaned (default: cleaned; one PDF alone is "
+          "left as it is and gets the text added)")
+      ->check(CLI::IsMember({"facsimile", "cleaned"}));
   command
       .add_option("--size", size,
                   "of a PDF: small (paper and pictures at 100 dpi), normal (150 dpi; ink keeps its "
@@ -88,6 +88,7 @@ void DeliveryOptions::add_text(CLI::App& command) {
 void DeliveryOptions::settle(const std::vector<std::string>& languages,
                              const correct::Lexicon* lexicon) {
   pdf::PdfSettings& pdf = delivery.pdf;
+  delivery.face_chosen = !face.empty();
   pdf.picture.face = face == "facsimile" ? pdf::Face::kFacsimile : pdf::Face::kCleaned;
   pdf.picture.size = size == "small"   ? pdf::Size::kSmall
                      : size == "exact" ? pdf::Size::kExact

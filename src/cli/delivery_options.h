@@ -12,7 +12,7 @@
 namespace burnisher::cli {
 
 struct DeliveryOptions {
-  std::string face = "cleaned", size = "normal", bookmarks = "headings", labels = "read";
+  std::string face, size = "normal", bookmarks = "headings", labels = "read";
   std::string opening = "page", marks, line_ends = "lf";
   std::vector<std::string> replacements;
   run::Delivery delivery;

@@ -26,23 +26,13 @@ constexpr int kColourTolerance = 12;    // channels nearer than this are gray
 
 void keep_quiet(const std::string&, void*) {}
 
-std::unique_ptr<poppler::document> open(const std::string& path) {
-  static std::once_flag quiet;
-  std::call_once(quiet, [] { poppler::set_debug_error_function(keep_quiet, nullptr); });
-  std::unique_ptr<poppler::document> document(poppler::document::load_from_file(path));
-  if (!document) throw FormatError("no usable PDF; its structure is damaged");
-  if (document->is_locked()) {
-    throw InputError(path + ": the PDF needs a password; remove it first and hand in the result");
-  }
-  return document;
-}
-
 // Resolution of the largest picture on the page when it covers the page, else 0.
-double picture_dpi(const std::string& path, int page, double page_width_points) {
+double picture_dpi(const std::string& path, const std::string& password, int page,
+                   double page_width_points) {
   try {
     QPDF pdf;
     pdf.setSuppressWarnings(true);
-    pdf.processFile(path.c_str());
+    pdf.processFile(path.c_str(), password.c_str());
     auto pages = QPDFPageDocumentHelper(pdf).getAllPages();
     double widest = 0, dpi = 0;
     for (auto& [name, image] : pages.at(static_cast<size_t>(page - 1)).getImages()) {
@@ -104,17 +94,30 @@ Picture picture_of(const poppler::image& image) {
 
 }  // namespace
 
-int count_pdf_pages(const std::string& path) {
-  return open(path)->pages();
+std::unique_ptr<poppler::document> open_pdf(const std::string& path, const std::string& password) {
+  static std::once_flag quiet;
+  std::call_once(quiet, [] { poppler::set_debug_error_function(keep_quiet, nullptr); });
+  std::unique_ptr<poppler::document> document(
+      poppler::document::load_from_file(path, password, password));
+  if (!document) throw FormatError("no usable PDF; its structure is damaged");
+  if (document->is_locked()) {
+    throw InputError(path + (password.empty() ? ": the PDF needs a password (--password-file)"
+                                              : ": the PDF does not open with the password given"));
+  }
+  return document;
+}
+
+int count_pdf_pages(const std::string& path, const std::string& password) {
+  return open_pdf(path, password)->pages();
 }
 
 Scan read_pdf_page(const std::string& path, int page, const ScanLimits& limits) {
-  const auto document = open(path);
+  const auto document = open_pdf(path, limits.pdf_password);
   const std::unique_ptr<poppler::page> held(document->create_page(page - 1));
   if (!held) throw FormatError("the page cannot be opened");
   const poppler::rectf box = held->page_rect();
   Scan scan;
-  double dpi = picture_dpi(path, page, box.width());
+  double dpi = picture_dpi(path, limits.pdf_password, page, box.width());
   if (dpi == 0) dpi = limits.pdf_dpi;
   const double pixels = box.width() / 72 * dpi * box.height() / 72 * dpi;
   if (pixels > limits.pixels) {

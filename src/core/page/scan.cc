@@ -74,7 +74,7 @@ ScanFile::ScanFile(const std::string& path, const ScanLimits& limits)
     : path_(path), limits_(limits), kind_(kind_of(path)) {
   try {
     if (kind_ == FileKind::kTiff) page_count_ = count_tiff_pages(path);
-    if (kind_ == FileKind::kPdf) page_count_ = count_pdf_pages(path);
+    if (kind_ == FileKind::kPdf) page_count_ = count_pdf_pages(path, limits.pdf_password);
   } catch (const FormatError& cause) {
     throw FormatError(path + ": " + cause.what());
   }

@@ -22,6 +22,7 @@ struct ScanLimits {
   double pixels = 400e6;
   double pdf_dpi = 300;  // PDF pages without one picture over all of the page
   bool strict = false;   // a file cut short is an error
+  std::string pdf_password;
 };
 
 enum class FileKind { kPng, kJpeg, kTiff, kPnm, kPdf };
@@ -34,6 +35,8 @@ class ScanFile {
 
   const std::string& path() const { return path_; }
   int page_count() const { return page_count_; }
+  bool is_pdf() const { return kind_ == FileKind::kPdf; }
+  const ScanLimits& limits() const { return limits_; }
   // `page` from 1. Throws FormatError naming file and page.
   Scan read(int page) const;
 

@@ -3,11 +3,12 @@
 #include <fmt/core.h>
 
 #include <algorithm>
+#include <map>
 
 #include "base/error.h"
 #include "base/files.h"
 #include "jbig2/jbig2.h"
-#include "pdf/blank_font.h"
+#include "pdf/font_objects.h"
 #include "pdf/set_aside.h"
 #include "pdf/structure.h"
 #include "pdf/text_layer.h"
@@ -75,6 +76,7 @@ struct PdfWriter::State {
     QPDFObjectHandle stream;
   };
   std::vector<WaitingInk> waiting;
+  std::map<std::string, std::unique_ptr<QPDF>> originals;  // that pages were taken from
   PdfSizes sizes;
 
   State(const std::string& path, bool overwrite, const PdfSettings& wanted)
@@ -210,37 +212,6 @@ struct PdfWriter::State {
       const Point top = frame.to_sheet({bounds(block.outline).x0, bounds(block.outline).y0});
       heading.top = (frame.height - top.y) * frame.points;
       if (!heading.title.empty()) headings.push_back(heading);
-    }
-  }
-
-  void complete_fonts() {
-    const int glyphs = static_cast<int>(fonts.codes.characters().size());
-    if (glyphs == 0) return;
-    const std::vector<uint8_t> bytes = blank_font(glyphs);
-    auto program = QPDFObjectHandle::newStream(&pdf, std::string(bytes.begin(), bytes.end()));
-    program.getDict().replaceKey("/Length1", integer(static_cast<long long>(bytes.size())));
-    auto to_unicode = QPDFObjectHandle::newStream(&pdf, fonts.codes.to_unicode());
-    for (const auto& [reach, number] : fonts.all()) {
-      const int ascent = static_cast<int>(1000 * kReachStep * reach.above);
-      const int descent = -std::max(1, static_cast<int>(1000 * kReachStep * reach.below));
-      auto descriptor = QPDFObjectHandle::parse(fmt::format(
-          "<< /Type /FontDescriptor /FontName /BurnisherBlank /Flags 4 /FontBBox [0 {1} {2} {0}] "
-          "/ItalicAngle 0 /Ascent {0} /Descent {1} /CapHeight 700 /StemV 80 /MissingWidth {2} >>",
-          ascent, descent, kBlankAdvance));
-      descriptor.replaceKey("/FontFile2", program);
-      auto descendant = QPDFObjectHandle::parse(fmt::format(
-          "<< /Type /Font /Subtype /CIDFontType2 /BaseFont /BurnisherBlank /CIDSystemInfo << "
-          "/Registry (Adobe) /Ordering (Identity) /Supplement 0 >> /DW {} /CIDToGIDMap /Identity "
-          ">>",
-          kBlankAdvance));
-      descendant.replaceKey("/FontDescriptor", pdf.makeIndirectObject(descriptor));
-      auto font = QPDFObjectHandle::parse(
-          "<< /Type /Font /Subtype /Type0 /BaseFont /BurnisherBlank /Encoding /Identity-H >>");
-      auto descendants = QPDFObjectHandle::newArray();
-      descendants.appendItem(pdf.makeIndirectObject(descendant));
-      font.replaceKey("/DescendantFonts", descendants);
-      font.replaceKey("/ToUnicode", to_unicode);
-      font_resources.replaceKey(fmt::format("/T{}", number), pdf.makeIndirectObject(font));
     }
   }
 
@@ -394,10 +365,33 @@ void PdfWriter::add(const Sheet& sheet) {
   if (s.waiting.size() >= kSharing) s.code_ink();
 }
 
+void PdfWriter::add_original(const std::string& file, const std::string& password, int page) {
+  State& s = *state_;
+  auto& source = s.originals[file];
+  try {
+    if (!source) {
+      source = std::make_unique<QPDF>();
+      source->setSuppressWarnings(true);
+      source->processFile(file.c_str(), password.c_str());
+    }
+    QPDFPageObjectHelper original(source->getAllPages().at(static_cast<size_t>(page - 1)));
+    const auto box = original.getAttribute("/MediaBox", false).getArrayAsRectangle();
+    QPDFPageDocumentHelper(s.pdf).addPage(original, false);
+    auto copy = s.pdf.getAllPages().back();
+    copy.removeKey("/StructParents");  // its tags stay behind
+    s.sheets.push_back(copy);
+    s.heights.push_back(box.ury);
+    s.numbers.push_back({});
+  } catch (const std::exception& cause) {
+    throw FormatError(
+        fmt::format("page {} of {} cannot be taken over: {}", page, file, cause.what()));
+  }
+}
+
 void PdfWriter::finish() {
   State& s = *state_;
   s.code_ink();
-  s.complete_fonts();
+  add_fonts(s.pdf, s.fonts, s.font_resources);
   describe(s.pdf, s.settings.about);
   s.add_bookmarks();
   const std::vector<LabelRange> labels = s.labels();

@@ -50,6 +50,8 @@ class PdfWriter {
   ~PdfWriter();
 
   void add(const Sheet& sheet);
+  // A page (from 1) of another PDF, as it is.
+  void add_original(const std::string& file, const std::string& password, int page);
   void finish();
   const PdfSizes& sizes() const;  // after `finish`
 

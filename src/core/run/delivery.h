@@ -48,6 +48,7 @@ struct Delivery {
   std::string order;  // of the pages of the one document; empty: as they come
   std::vector<Replacement> replacements;
   std::string name = "{stem}";  // of files in an output folder
+  bool face_chosen = false;     // by the user; else one PDF in is one PDF out, with text added
 };
 
 // The file name, without its ending, for an input's stem.

@@ -11,6 +11,7 @@
 #include "export/text.h"
 #include "export/word_list.h"
 #include "page/alto.h"
+#include "pdf/original.h"
 
 namespace burnisher::run {
 namespace {
@@ -26,8 +27,11 @@ std::string bytes_text(size_t bytes) {
 
 class PdfDocument : public Document {
  public:
-  PdfDocument(const std::string& path, const Delivery& delivery, const pdf::PdfSettings& settings)
-      : face_(settings.picture.face), writer_(path, delivery.overwrite, settings) {}
+  PdfDocument(const std::string& path, const std::string& password, const Delivery& delivery,
+              const pdf::PdfSettings& settings)
+      : face_(settings.picture.face),
+        password_(password),
+        writer_(path, delivery.overwrite, settings) {}
 
   void add(const FinishedPage& page) override {
     // In a facsimile the two pages of a spread are on one sheet.
@@ -37,7 +41,9 @@ class PdfDocument : public Document {
       return;
     }
     write_left();
-    if (face_ == pdf::Face::kFacsimile && page.page.part == 1)
+    if (page.kept)
+      writer_.add_original(page.page.file, password_, page.page.number);
+    else if (face_ == pdf::Face::kFacsimile && page.page.part == 1)
       left_ = page;
     else
       writer_.add(sheet_of({&page.page}, page.picture, face_));
@@ -65,8 +71,35 @@ class PdfDocument : public Document {
   }
 
   pdf::Face face_;
+  std::string password_;
   pdf::PdfWriter writer_;
   std::optional<FinishedPage> left_;  // waits for the other side of its spread
+};
+
+// A PDF that came in, with text where it had none.
+class OriginalDocument : public Document {
+ public:
+  OriginalDocument(const std::string& path, const Origin& origin, const Delivery& delivery)
+      : about_(delivery.pdf.about),
+        pdf_(origin.original, origin.password, path, delivery.overwrite) {}
+  void add(const FinishedPage& page) override {
+    if (page.kept)
+      ++kept_;
+    else
+      pdf_.add(page.page);
+  }
+  void finish() override { pdf_.finish(about_); }
+  std::string remark() const override {
+    const pdf::PdfSizes& sizes = pdf_.sizes();
+    return fmt::format(
+        "the file as it was with text added, {} instead of {}; {} of {} pages had text",
+        bytes_text(sizes.all), bytes_text(sizes.sources), kept_, sizes.pages);
+  }
+
+ private:
+  pdf::About about_;
+  pdf::OriginalPdf pdf_;
+  int kept_ = 0;
 };
 
 // Text as printed.
@@ -260,12 +293,15 @@ class XlsxDocument : public Document {
 }  // namespace
 
 std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
-                                       const std::string& title, const Delivery& delivery) {
+                                       const Origin& origin, const Delivery& delivery) {
+  const std::string& title = origin.title;
   switch (kind) {
     case OutputKind::kPdf: {
+      if (!origin.original.empty())
+        return std::make_unique<OriginalDocument>(path, origin, delivery);
       pdf::PdfSettings settings = delivery.pdf;
       if (settings.about.title.empty()) settings.about.title = title;
-      return std::make_unique<PdfDocument>(path, delivery, settings);
+      return std::make_unique<PdfDocument>(path, origin.password, delivery, settings);
     }
     case OutputKind::kText:
       if (delivery.text.flow) return std::make_unique<FlowDocument>(path, delivery, false);

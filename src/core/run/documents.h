@@ -16,7 +16,8 @@ struct FinishedPage {
   Page page;
   SharedPicture picture;  // null unless a PDF is wanted; on facsimiles, of the left page
   bool blank = false;
-  std::string job_picture;  // the file's name; empty unless there is a job
+  bool kept = false;        // a PDF page that had its text already
+  std::string job_picture;  // the file's name; empty unless there is one
 };
 
 class Document {
@@ -28,8 +29,15 @@ class Document {
   virtual std::string remark() const { return ""; }
 };
 
-// `title`: where the settings give none. Throws OutputError when the file cannot be made.
+// Where a document comes from.
+struct Origin {
+  std::string title;     // where the settings give none
+  std::string original;  // the one PDF that it is made of; empty: anything else
+  std::string password;
+};
+
+// Throws OutputError when the file cannot be made.
 std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
-                                       const std::string& title, const Delivery& delivery);
+                                       const Origin& origin, const Delivery& delivery);
 
 }  // namespace burnisher::run

@@ -16,6 +16,7 @@
 #include "correct/decisions.h"
 #include "layout/document.h"
 #include "page/page_xml.h"
+#include "page/pdf_text.h"
 #include "run/documents.h"
 #include "run/steps.h"
 
@@ -34,6 +35,7 @@ struct Task {
 };
 
 struct Done {
+  std::shared_ptr<const ScanFile> file;
   std::vector<PageResult> results;
   bool last_of_file = false;
 };
@@ -48,6 +50,7 @@ class Runner {
     check();
     open_inputs();
     keep_names_apart();
+    if (settings_.existing_text == ExistingText::kStop) look_for_text();
     const recognise::Recogniser recogniser(settings_.model, settings_.languages_folder,
                                            settings_.arithmetic);
     recogniser_ = &recogniser;
@@ -125,6 +128,18 @@ class Runner {
     }
   }
 
+  void look_for_text() const {
+    for (const Task& task : tasks_) {
+      if (task.file->is_pdf() &&
+          read_pdf_text(task.file->path(), task.page, settings_.limits).has_value()) {
+        throw InputError(fmt::format(
+            "page {} of {} has real text already; nothing was done (--existing-text keep takes it "
+            "as it is, replace reads the page anew)",
+            task.page, task.file->path()));
+      }
+    }
+  }
+
   // The scans as they are wanted: some replaced, all in the order asked for.
   void arrange() {
     for (const Replacement& wanted : settings_.delivery.replacements) {
@@ -175,6 +190,7 @@ class Runner {
     const auto work = [&](const Task& wanted) {
       auto done = std::make_shared<Done>();
       done->results = work_on(*wanted.file, wanted.page, *recogniser_, picture, settings_);
+      done->file = wanted.file;
       done->last_of_file = wanted.last_of_file;
       return done;
     };
@@ -189,6 +205,7 @@ class Runner {
 
   void take(const Done& done) {
     if (!joined() && !opened_) {
+      opened_file_ = done.file;
       open_documents(stem_of(done.results.front().report.file));
       opened_ = true;
       pages_in_documents_ = 0;
@@ -274,8 +291,21 @@ class Runner {
                              : report.file;
   }
 
+  // The one PDF a document is made of, all of it and in its order: then text is added to that.
+  std::string original() const {
+    const Delivery& delivery = settings_.delivery;
+    const bool rebuilt = delivery.face_chosen || delivery.pdf.archive || delivery.drop_blank ||
+                         !delivery.order.empty() || !delivery.replacements.empty() ||
+                         !settings_.pages.empty() ||
+                         settings_.existing_text == ExistingText::kReplace;
+    if (rebuilt || tasks_.empty() || (joined() && files_.size() != 1)) return "";
+    const ScanFile& file = joined() ? *tasks_.front().file : *opened_file_;
+    return file.is_pdf() ? file.path() : "";
+  }
+
   void open_documents(const std::string& title) {
     documents_.clear();
+    const Origin origin{title, original(), settings_.limits.pdf_password};
     held_ = false;
     std::vector<std::pair<OutputKind, std::string>> wanted;
     for (const std::string& path : settings_.outputs)
@@ -289,7 +319,7 @@ class Runner {
     }
     for (const auto& [kind, path] : wanted) {
       try {
-        documents_.emplace_back(path, new_document(kind, path, title, settings_.delivery));
+        documents_.emplace_back(path, new_document(kind, path, origin, settings_.delivery));
       } catch (const Error& cause) {
         fail(cause.what());
       }
@@ -334,6 +364,7 @@ class Runner {
   const recognise::Recogniser* recogniser_ = nullptr;
   std::vector<std::pair<std::string, std::unique_ptr<Document>>> documents_;
   bool opened_ = false;
+  std::shared_ptr<const ScanFile> opened_file_;  // of the document being written, in a folder
   bool held_ = false;  // a page of the document being written waits for a person
   std::vector<correct::Decision> decisions_;
   std::vector<bool> decisions_taken_;

@@ -17,6 +17,13 @@
 
 namespace burnisher::run {
 
+// What becomes of PDF pages that carry real text already.
+enum class ExistingText {
+  kKeep,     // not read again: the text is taken as it is
+  kReplace,  // read anew from their picture
+  kStop,     // nothing is done
+};
+
 struct RunSettings {
   std::vector<std::string> inputs;   // files and folders
   std::string pages;                 // range within every input file; empty: all
@@ -28,6 +35,7 @@ struct RunSettings {
   recognise::Arithmetic arithmetic = recognise::arithmetic_of_processor();
   std::vector<std::string> languages;  // BCP 47
   Delivery delivery;
+  ExistingText existing_text = ExistingText::kKeep;
   std::string steps_folder;  // every stage's picture goes here; empty: nowhere
   int threads = 0;           // 0: all cores
   double look_below = 0.75;  // mean confidence below which a page wants a person

@@ -5,10 +5,12 @@
 #include <algorithm>
 #include <chrono>
 #include <filesystem>
+#include <optional>
 
 #include "base/error.h"
 #include "base/files.h"
 #include "export/overlay.h"
+#include "page/pdf_text.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
@@ -149,12 +151,49 @@ std::string page_name_of(const Page& page) {
   return fmt::format("{}-{:04}{}", stem_of(page.file), page.number, side_suffix(page.part));
 }
 
+namespace {
+
+// A PDF page with text of its own: that is taken, and the page stays as it is.
+std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSettings& settings) {
+  if (!file.is_pdf() || settings.existing_text != ExistingText::kKeep) return std::nullopt;
+  std::optional<Page> text = read_pdf_text(file.path(), page, settings.limits);
+  if (!text.has_value()) return std::nullopt;
+  PageResult result;
+  result.report.file = text->file;
+  result.report.number = text->number;
+  result.report.dpi = text->dpi;
+  result.report.words = words_on(*text);
+  result.report.confidence = 1;
+  result.report.notes.push_back("has real text already; kept as it is (--existing-text)");
+  if (!settings.job_folder.empty()) {
+    // The job shows the page as it looks.
+    const Scan scan = file.read(page);
+    result.finished.job_picture = put_into_job(scan.picture, *text, settings.job_folder);
+    text = read_pdf_text(file.path(), page, [&] {
+      ScanLimits limits = settings.limits;
+      limits.pdf_dpi = scan.stated_dpi > 0 ? scan.stated_dpi : limits.pdf_dpi;
+      return limits;
+    }());
+    text->width = width_of(scan.picture);
+    text->height = height_of(scan.picture);
+  }
+  result.finished.kept = true;
+  result.finished.page = std::move(*text);
+  return result;
+}
+
+}  // namespace
+
 std::vector<PageResult> work_on(const ScanFile& file, int page,
                                 const recognise::Recogniser& recogniser, bool picture_wanted,
                                 const RunSettings& settings) {
   const auto start = std::chrono::steady_clock::now();
   std::vector<PageResult> results;
   try {
+    if (std::optional<PageResult> kept = kept_page(file, page, settings)) {
+      results.push_back(std::move(*kept));
+      return results;
+    }
     const Scan scan = file.read(page);
     const bool keep = !settings.steps_folder.empty();
     UprightScan upright = clean_and_segment(scan, recogniser, settings.clean, settings.segment,
