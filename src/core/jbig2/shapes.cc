@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/multiversion.h"
 #include "raster/components.h"
 
 namespace burnisher::jbig2 {
@@ -13,7 +14,7 @@ constexpr int kLargestPixels = 400;
 constexpr int kLeastInk = 8;  // pixels; smaller specks cost less where they are
 
 // Word `word` of row `y` moved right by `dx` pixels; what lies outside is empty.
-uint64_t moved_word(const Shape& shape, int y, int word, int dx) {
+BURNISHER_INLINE uint64_t moved_word(const Shape& shape, int y, int word, int dx) {
   if (y < 0 || y >= shape.height) return 0;
   const uint64_t* row = shape.rows.data() + static_cast<size_t>(y) * shape.words;
   const auto at = [&](int i) { return i < 0 || i >= shape.words ? uint64_t{0} : row[i]; };
@@ -51,7 +52,8 @@ Parted parted(const Bitonal& page) {
   return result;
 }
 
-int difference(const Shape& shape, const Shape& other, int dx, int dy, int limit) {
+BURNISHER_MULTIVERSION int difference(const Shape& shape, const Shape& other, int dx, int dy,
+                                      int limit) {
   int count = 0;
   // Rows and columns that either of them covers.
   const int top = std::min(0, dy), bottom = std::max(shape.height, other.height + dy);

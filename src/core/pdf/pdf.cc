@@ -23,6 +23,7 @@ namespace {
 
 // So many pages share the shapes of their letters.
 constexpr size_t kSharing = 24;
+constexpr size_t kNoisy = 4;  // ink that JBIG2 leaves more than a quarter of
 
 QPDFObjectHandle name(const std::string& text) {
   return QPDFObjectHandle::newName(text);
@@ -150,11 +151,14 @@ struct PdfWriter::State {
       sizes.ink += pages.globals.size();
     }
     for (size_t i = 0; i < waiting.size(); ++i) {
-      CodedImage g4 = coded_g4(*waiting[i].ink);
-      if (g4.bytes.size() <= pages.pages[i].size()) {
-        put(waiting[i].stream, g4);
-        sizes.ink += g4.bytes.size();
-        continue;
+      // Ink as dense as noise is the one thing that the older coding may do better.
+      if (pages.pages[i].size() > waiting[i].ink->bytes().size() / kNoisy) {
+        const CodedImage g4 = coded_g4(*waiting[i].ink);
+        if (g4.bytes.size() <= pages.pages[i].size()) {
+          put(waiting[i].stream, g4);
+          sizes.ink += g4.bytes.size();
+          continue;
+        }
       }
       auto parameters = QPDFObjectHandle::newNull();
       if (globals.isInitialized()) {

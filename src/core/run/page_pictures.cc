@@ -1,9 +1,11 @@
 #include "run/page_pictures.h"
 
+#include <algorithm>
 #include <cmath>
 #include <filesystem>
 
 #include "layout/document.h"
+#include "raster/convert.h"
 
 namespace burnisher::run {
 namespace {
@@ -33,6 +35,12 @@ void leave_pictures(const Page& page, Bitonal& ink) {
       for (int x = x0; x < x1; ++x) ink.set_ink(x, y, false);
     }
   }
+}
+
+// Bitonal pictures come out of some files as gray ones.
+bool black_and_white(const Gray& picture) {
+  return std::all_of(picture.samples().begin(), picture.samples().end(),
+                     [](uint8_t v) { return v == 0 || v == 255; });
 }
 
 // Degrees counter-clockwise that the scan is turned by to stand upright: as its page does.
@@ -79,6 +87,8 @@ SharedPicture picture_of(const Scan& scan, const clean::CleanResult& cleaned,
 }
 
 SharedPicture picture_of(Picture picture, const Page& page, const pdf::PictureSettings& settings) {
+  if (const auto* gray = std::get_if<Gray>(&picture); gray != nullptr && black_and_white(*gray))
+    picture = to_bitonal(*gray, 128);
   Bitonal ink;
   if (!std::holds_alternative<Bitonal>(picture) && settings.size != pdf::Size::kExact) {
     Scan scan;
