@@ -200,6 +200,24 @@ TEST(Delivery, FlowingTextMarkdownAndLineEnds) {
   EXPECT_TRUE(contains(content_of(folder.file("log.md")), "Skerrow"));
 }
 
+TEST(Delivery, BooksHaveNoFaults) {
+  TemporaryFolder folder;
+  make_job(folder);
+  ASSERT_EQ(in(folder,
+               "$B export job --out log.epub --title 'Log & stores' --author 'J. Dunmore' "
+               "--lang en --quiet && $B export job --out again.epub --title 'Log & stores' "
+               "--author 'J. Dunmore' --lang en --quiet")
+                .code,
+            0);
+  const Outcome o = in(folder, "java -jar $(readlink -f /usr/bin/epubcheck) log.epub");
+  EXPECT_EQ(o.code, 0) << o.out << o.err;
+  EXPECT_FALSE(contains(o.out + o.err, "WARNING")) << o.out << o.err;
+  EXPECT_EQ(content_of(folder.file("log.epub")), content_of(folder.file("again.epub")));
+  const std::string text = in(folder, "unzip -p log.epub book/chapter-*.xhtml").out;
+  EXPECT_TRUE(contains(text, "Skerrow"));
+  EXPECT_TRUE(contains(text, "id=\"page-2\""));
+}
+
 TEST(Delivery, HocrKeepsItsRules) {
   TemporaryFolder folder;
   make_job(folder);

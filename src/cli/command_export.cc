@@ -182,9 +182,10 @@ void add_export(CLI::App& app, Context& context) {
                    "PAGE XML files, one a page, in order, or folders of them, as a job")
       ->required();
   command
-      ->add_option("--out", o->outputs,
-                   "the ending says the kind: .pdf .txt .md .xml (ALTO) .html (hOCR) .tsv .json "
-                   "(words) .csv .xlsx (tables)")
+      ->add_option(
+          "--out", o->outputs,
+          "the ending says the kind: .pdf .txt .md .epub .xml (ALTO) .html (hOCR) .tsv .json "
+          "(words) .csv .xlsx (tables)")
       ->required()
       ->type_name("FILE")
       ->take_all();

@@ -160,7 +160,7 @@ void add_run(CLI::App& app, Context& context) {
   command
       ->add_option(
           "--out", s.outputs,
-          "one document of all inputs; the ending says the kind: .pdf .txt .md .xml (ALTO) "
+          "one document of all inputs; the ending says the kind: .pdf .txt .md .epub .xml (ALTO) "
           ".html (hOCR) .tsv .json (words) .csv .xlsx (tables)")
       ->type_name("FILE")
       ->take_all();

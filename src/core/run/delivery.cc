@@ -16,10 +16,10 @@ struct KindRow {
 };
 constexpr KindRow kKinds[] = {
     {OutputKind::kPdf, "pdf", ".pdf"},          {OutputKind::kText, "text", ".txt"},
-    {OutputKind::kMarkdown, "markdown", ".md"}, {OutputKind::kAlto, "alto", ".xml"},
-    {OutputKind::kHocr, "hocr", ".html"},       {OutputKind::kWordsTsv, "words", ".tsv"},
-    {OutputKind::kWordsJson, "json", ".json"},  {OutputKind::kCsv, "csv", ".csv"},
-    {OutputKind::kXlsx, "xlsx", ".xlsx"}};
+    {OutputKind::kMarkdown, "markdown", ".md"}, {OutputKind::kEpub, "epub", ".epub"},
+    {OutputKind::kAlto, "alto", ".xml"},        {OutputKind::kHocr, "hocr", ".html"},
+    {OutputKind::kWordsTsv, "words", ".tsv"},   {OutputKind::kWordsJson, "json", ".json"},
+    {OutputKind::kCsv, "csv", ".csv"},          {OutputKind::kXlsx, "xlsx", ".xlsx"}};
 
 }  // namespace
 
@@ -29,7 +29,7 @@ OutputKind output_kind_of(const std::string& path) {
   }
   throw SettingsError(
       "--out " + path +
-      ": the ending says what to write; known are .pdf, .txt, .md (Markdown), .xml "
+      ": the ending says what to write; known are .pdf, .txt, .md (Markdown), .epub, .xml "
       "(ALTO), .html (hOCR), .tsv and .json (words), and .csv and .xlsx for tables");
 }
 

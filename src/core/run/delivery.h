@@ -12,10 +12,21 @@
 namespace burnisher::run {
 
 // The last two: tables only.
-enum class OutputKind { kPdf, kText, kMarkdown, kAlto, kHocr, kWordsTsv, kWordsJson, kCsv, kXlsx };
+enum class OutputKind {
+  kPdf,
+  kText,
+  kMarkdown,
+  kEpub,
+  kAlto,
+  kHocr,
+  kWordsTsv,
+  kWordsJson,
+  kCsv,
+  kXlsx
+};
 
-// By the ending of a file name: .pdf, .txt, .md, .xml, .html, .tsv, .json, .csv, .xlsx. Throws
-// SettingsError.
+// By the ending of a file name: .pdf, .txt, .md, .epub, .xml, .html, .tsv, .json, .csv, .xlsx.
+// Throws SettingsError.
 OutputKind output_kind_of(const std::string& path);
 // By its name in --to. Throws SettingsError.
 OutputKind output_kind_named(const std::string& name);

@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "base/files.h"
+#include "export/epub.h"
 #include "export/flow.h"
 #include "export/hocr.h"
 #include "export/spreadsheet.h"
@@ -158,6 +159,20 @@ class FlowDocument : public Document {
   exporting::Flow flow_;
 };
 
+class EpubDocument : public Document {
+ public:
+  EpubDocument(const std::string& path, const std::string& title, const Delivery& delivery)
+      : book_(path, delivery.overwrite,
+              {delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title,
+               delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date},
+              {delivery.text.heads, delivery.text.is_word}) {}
+  void add(const FinishedPage& page) override { book_.add(page.page); }
+  void finish() override { book_.finish(); }
+
+ private:
+  exporting::Epub book_;
+};
+
 class HocrDocument : public Document {
  public:
   HocrDocument(const std::string& path, const std::string& title, const Delivery& delivery)
@@ -308,6 +323,8 @@ std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
       return std::make_unique<TextDocument>(path, delivery);
     case OutputKind::kMarkdown:
       return std::make_unique<FlowDocument>(path, delivery, true);
+    case OutputKind::kEpub:
+      return std::make_unique<EpubDocument>(path, title, delivery);
     case OutputKind::kHocr:
       return std::make_unique<HocrDocument>(
           path, delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title, delivery);

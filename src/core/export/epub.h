@@ -1,0 +1,31 @@
+// EPUB 3: chapters from headings, contents, tables, notes, and a list of the printed pages. Pages
+// go in, the file is written at the end.
+#pragma once
+
+#include <memory>
+#include <string>
+
+#include "export/flow.h"
+
+namespace burnisher::exporting {
+
+struct EpubSettings {
+  std::string title, author, language;  // language: BCP 47; empty: as most of the text
+  std::string date;                     // ISO 8601; empty: not stated
+};
+
+class Epub {
+ public:
+  // Throws OutputError.
+  Epub(const std::string& path, bool overwrite, const EpubSettings& settings,
+       const FlowSettings& flow);
+  ~Epub();
+  void add(const Page& page);
+  void finish();
+
+ private:
+  struct State;
+  std::unique_ptr<State> state_;
+};
+
+}  // namespace burnisher::exporting

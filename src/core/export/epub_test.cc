@@ -1,0 +1,62 @@
+#include "export/epub.h"
+
+#include <gtest/gtest.h>
+
+#include <cstdlib>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "testing/printed_page.h"
+#include "testing/read_page.h"
+
+namespace burnisher {
+namespace {
+
+using testing::line_at;
+using testing::page_of;
+
+Page chapter_page(const std::string& heading, const std::string& word) {
+  Page page = page_of({line_at({heading}, 50, 100)});
+  page.blocks[0].kind = BlockKind::kHeading;
+  page.blocks[0].level = 1;
+  page.blocks.push_back(page_of({line_at({word, "&", "oil"}, 50, 200)}).blocks[0]);
+  return page;
+}
+
+std::string unpacked(const testing::TemporaryFolder& folder, const std::string& name) {
+  const std::string command =
+      "unzip -p " + folder.file("a.epub") + " " + name + " > " + folder.file("part");
+  EXPECT_EQ(std::system(command.c_str()), 0) << name;
+  const auto bytes = read_file(folder.file("part"));
+  return std::string(bytes.begin(), bytes.end());
+}
+
+TEST(Epub, HeadingsOfTheFirstLevelBeginChapters) {
+  testing::TemporaryFolder folder;
+  exporting::Epub book(folder.file("a.epub"), false, {"Log", "J. Dunmore", "en", "1923"}, {});
+  book.add(chapter_page("Lamp", "wicks"));
+  book.add(chapter_page("Tower", "paint"));
+  book.finish();
+  EXPECT_NE(unpacked(folder, "book/chapter-001.xhtml").find("<p>wicks &amp; oil</p>"),
+            std::string::npos);
+  EXPECT_NE(unpacked(folder, "book/chapter-002.xhtml").find("id=\"page-2\""), std::string::npos);
+  const std::string contents = unpacked(folder, "book/nav.xhtml");
+  EXPECT_NE(contents.find("<a href=\"chapter-002.xhtml#heading-2\">Tower</a>"), std::string::npos)
+      << contents;
+  EXPECT_NE(contents.find("page-list"), std::string::npos);
+  EXPECT_EQ(unpacked(folder, "mimetype"), "application/epub+zip");
+  // The first entry lies bare at its place, so that the file's kind can be told.
+  const auto bytes = read_file(folder.file("a.epub"));
+  EXPECT_EQ(std::string(bytes.begin() + 30, bytes.begin() + 58), "mimetypeapplication/epub+zip");
+}
+
+TEST(Epub, AnEmptyBookIsStillOneAndNothingIsReplaced) {
+  testing::TemporaryFolder folder;
+  exporting::Epub(folder.file("a.epub"), false, {"Log", "", "", ""}, {}).finish();
+  EXPECT_NE(unpacked(folder, "book/package.opf").find("<dc:language>und</dc:language>"),
+            std::string::npos);
+  EXPECT_THROW(exporting::Epub(folder.file("a.epub"), false, {}, {}), OutputError);
+}
+
+}  // namespace
+}  // namespace burnisher
