@@ -8,6 +8,7 @@
 #include <filesystem>
 
 #include "base/files.h"
+#include "browser.h"
 #include "program.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
@@ -216,6 +217,23 @@ TEST(Delivery, BooksHaveNoFaults) {
   const std::string text = in(folder, "unzip -p log.epub book/chapter-*.xhtml").out;
   EXPECT_TRUE(contains(text, "Skerrow"));
   EXPECT_TRUE(contains(text, "id=\"page-2\""));
+}
+
+TEST(Delivery, TheReportShowsPagesFilesAndSizes) {
+  TemporaryFolder folder;
+  log_page(folder, "log.png");
+  write_file(folder.file("blank.png"), write_png(Picture(Gray(900, 1200, 255)), 200));
+  ASSERT_EQ(in(folder, "$B run log.png blank.png --out a.pdf --report report.html --quiet").code,
+            0);
+  Browser browser;
+  browser.open(folder.file("report.html"));
+  EXPECT_EQ(browser.value_of("document.querySelectorAll('tr').length"), "3");
+  EXPECT_EQ(browser.value_of("document.querySelectorAll('svg rect').length"), "2");
+  EXPECT_EQ(browser.value_of("document.querySelectorAll('td img').length"), "2");
+  const std::string text = browser.text_of("body");
+  EXPECT_TRUE(contains(text, "a.pdf")) << text;
+  EXPECT_TRUE(contains(text, "blank"));
+  EXPECT_TRUE(contains(text, "text and structure"));
 }
 
 TEST(Delivery, HocrKeepsItsRules) {

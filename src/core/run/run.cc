@@ -346,7 +346,9 @@ class Runner {
         report_.written.push_back(path);
         if (held_) set_waiting(path);
         const std::string remark = document->remark();
-        if (!remark.empty()) progress_.say(path + ": " + remark);
+        if (remark.empty()) continue;
+        report_.remarks.emplace_back(report_.written.back(), remark);
+        progress_.say(path + ": " + remark);
       } catch (const std::exception& cause) {
         fail(cause.what());
       }

@@ -2,6 +2,7 @@
 // cores, and into their documents in order. Memory stays constant with the number of pages.
 #pragma once
 
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -49,6 +50,7 @@ struct RunSettings {
   correct::ReadingHabits habits;
   correct::CorrectSettings correct;
   std::vector<HoldRule> hold;  // what makes a document wait for a person
+  bool thumbnails = false;     // of every page, in the report
   std::string job_folder;      // PAGE XML and picture of every page go here; empty: nowhere
 };
 
@@ -70,15 +72,17 @@ struct PageReport {
   std::vector<correct::Change> changes;  // repairs
   std::vector<std::string> held;         // why its document waits for a person
   double confidence = 0;
-  std::string printed_number;      // the page number on it; empty: none was found
-  std::vector<std::string> notes;  // what was done or assumed
-  std::vector<std::string> look;   // why a person should look at it; or why it failed
+  std::string printed_number;             // the page number on it; empty: none was found
+  std::vector<std::string> notes;         // what was done or assumed
+  std::vector<std::string> look;          // why a person should look at it; or why it failed
+  std::shared_ptr<const Gray> thumbnail;  // on request
 };
 
 struct RunReport {
   std::vector<PageReport> pages;
-  std::vector<std::string> written;   // files
-  std::vector<std::string> waiting;   // those of them that wait for a person
+  std::vector<std::string> written;                          // files
+  std::vector<std::string> waiting;                          // those of them that wait for a person
+  std::vector<std::pair<std::string, std::string>> remarks;  // file, what its reader should know
   std::vector<std::string> problems;  // inputs and outputs that failed as a whole
   double seconds = 0;
 

@@ -109,6 +109,12 @@ std::string put_into_job(const Picture& picture, const Page& page, const std::st
   return name;
 }
 
+std::shared_ptr<const Gray> thumbnail_of(const Picture& picture) {
+  constexpr int kWidth = 120;
+  const Gray gray = to_gray(picture);
+  return std::make_shared<Gray>(reduced(gray, std::max(1, gray.width() / kWidth)));
+}
+
 PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& upright,
                      const recognise::Languages& languages, const RunSettings& settings) {
   const Page& read = cleaned.page;
@@ -217,6 +223,7 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
         result.finished.picture = picture_of(scan, cleaned, settings.delivery.pdf.picture);
       result.finished.blank = cleaned.blank;
       result.report = report_of(cleaned, upright, recogniser.languages(), settings);
+      if (settings.thumbnails) result.report.thumbnail = thumbnail_of(cleaned.picture);
       result.report.suspects = corrected.suspects;
       result.report.changes = std::move(corrected.changes);
       if (!settings.job_folder.empty())

@@ -1,0 +1,130 @@
+#include "report/delivery_report.h"
+
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <filesystem>
+
+#include "report/html.h"
+
+namespace burnisher::report {
+namespace {
+
+const char* const kStyle =
+    "table { border-collapse: collapse; } td, th { text-align: left; vertical-align: top; "
+    "padding: .3rem .9rem .3rem 0; border-bottom: 1px solid #ddd; }\n"
+    "td.number { text-align: right; font-variant-numeric: tabular-nums; }\n"
+    ".facts { display: flex; gap: 2.2rem; margin: 1rem 0; }\n"
+    ".facts b { display: block; font-size: 1.5rem; font-weight: 600; }\n"
+    "ul { margin: 0; padding-left: 1.1rem; } .look { color: #8a3b00; }\n"
+    "svg { background: #fff; border: 1px solid #ddd; max-width: 100%; }\n"
+    "td img { border: 1px solid #ccc; height: 6.5rem; width: auto; }\n";
+
+constexpr double kChartWidth = 1000, kChartHeight = 120;
+constexpr double kFloor = 0.5;  // bars begin here: what reads worse is hardly text
+constexpr double kWidest = 40;  // of a bar
+constexpr double kSure = 0.9;   // bars below are drawn as less sure
+
+std::string where(const run::PageReport& page) {
+  const std::string file = std::filesystem::path(page.file).filename();
+  return (page.number > 1 ? fmt::format("{}, page {}", file, page.number) : file) +
+         (page.part == 1   ? ", left"
+          : page.part == 2 ? ", right"
+                           : "");
+}
+
+std::string list_of(const std::vector<std::string>& items, const char* kind) {
+  if (items.empty()) return "";
+  std::string list = fmt::format("<ul class=\"{}\">", kind);
+  for (const std::string& item : items) list += "<li>" + escaped(item) + "</li>";
+  return list + "</ul>";
+}
+
+// A bar for each page, as high as its words were sure.
+std::string chart_of(const std::vector<run::PageReport>& pages) {
+  const double step =
+      std::min(kWidest, kChartWidth / static_cast<double>(std::max<size_t>(1, pages.size())));
+  std::string bars;
+  for (size_t i = 0; i < pages.size(); ++i) {
+    const run::PageReport& page = pages[i];
+    const double height =
+        kChartHeight * std::clamp((page.confidence - kFloor) / (1 - kFloor), 0.02, 1.0);
+    bars += fmt::format(
+        "<a href=\"#page-{}\"><rect x=\"{:.1f}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"{:.1f}\" "
+        "fill=\"{}\"><title>{}: {}</title></rect></a>\n",
+        i + 1, static_cast<double>(i) * step, kChartHeight - height,
+        std::max(0.5, step - std::min(3.0, step / 4)), height,
+        page.failed || !page.look.empty() ? "#c2571a"
+        : page.confidence < kSure         ? "#d9b04c"
+                                          : "#4a7ba6",
+        escaped(where(page)),
+        page.failed  ? "failed"
+        : page.blank ? "blank"
+                     : fmt::format("{:.0f} % sure", 100 * page.confidence));
+  }
+  return fmt::format(
+      "<svg viewBox=\"0 0 {0:.0f} {1:.0f}\" width=\"{0:.0f}\" height=\"{1:.0f}\" role=\"img\" "
+      "aria-label=\"How sure each page was read\">\n{2}</svg>\n<p>How sure each page was read: "
+      "full "
+      "height is 100 %. Orange pages want a look.</p>\n",
+      kChartWidth, kChartHeight, bars);
+}
+
+std::string row_of(const run::PageReport& page, size_t number) {
+  std::string done = list_of(page.notes, "done");
+  std::vector<std::string> repairs;
+  for (const correct::Change& change : page.changes)
+    repairs.push_back(fmt::format("{} mended to {}", change.before, change.after));
+  done += list_of(repairs, "done");
+  std::vector<std::string> look = page.look;
+  look.insert(look.end(), page.held.begin(), page.held.end());
+  const std::string sure = page.failed  ? "failed"
+                           : page.blank ? "blank"
+                                        : fmt::format("{:.0f} %", 100 * page.confidence);
+  return fmt::format(
+      "<tr id=\"page-{}\"><td class=\"number\">{}</td><td>{}</td><td>{}</td><td "
+      "class=\"number\">{}</td><td class=\"number\">{}</td><td class=\"number\">{}</td><td>{}</td>"
+      "<td>{}</td></tr>\n",
+      number, number,
+      page.thumbnail ? html_picture(Picture(page.thumbnail->clone()), where(page)) : "",
+      escaped(where(page)), sure, page.words, page.suspects, done, list_of(look, "look"));
+}
+
+}  // namespace
+
+std::string delivery_report(const run::RunReport& report) {
+  int words = 0, suspects = 0, look = 0, blank = 0;
+  std::string rows;
+  for (size_t i = 0; i < report.pages.size(); ++i) {
+    const run::PageReport& page = report.pages[i];
+    words += page.words;
+    suspects += page.suspects;
+    look += page.failed || !page.look.empty() || !page.held.empty();
+    blank += page.blank;
+    rows += row_of(page, i + 1);
+  }
+  const auto fact = [](long value, const char* what) {
+    return fmt::format("<div><b>{}</b>{}</div>\n", value, what);
+  };
+  std::string body = "<h1>What was delivered</h1>\n<div class=\"facts\">\n" +
+                     fact(static_cast<long>(report.pages.size()), "pages") + fact(words, "words") +
+                     fact(suspects, "suspect words") + fact(look, "pages to look at") +
+                     fact(blank, "blank pages") + "</div>\n" + chart_of(report.pages);
+  std::vector<std::string> files = report.written;
+  for (std::string& file : files) {
+    for (const auto& [path, remark] : report.remarks) {
+      if (path == file) file += ": " + remark;
+    }
+  }
+  body += "<h2>Files</h2>\n" + list_of(files, "files");
+  if (!report.waiting.empty())
+    body += "<h2>Waiting for a person</h2>\n" + list_of(report.waiting, "look");
+  if (!report.problems.empty()) body += "<h2>Problems</h2>\n" + list_of(report.problems, "look");
+  body +=
+      "<h2>Pages</h2>\n<table>\n<tr><th></th><th></th><th>page</th><th>sure</th><th>words</th>"
+      "<th>suspects</th><th>what was done</th><th>to look at</th></tr>\n" +
+      rows + "</table>\n";
+  return html_page("What was delivered", kStyle, body);
+}
+
+}  // namespace burnisher::report
