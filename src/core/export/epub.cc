@@ -9,6 +9,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/markup.h"
 #include "page/table.h"
 
 namespace burnisher::exporting {
@@ -16,23 +17,6 @@ namespace {
 
 constexpr zip_int32_t kAsItIs = ZIP_CM_STORE, kDeflated = ZIP_CM_DEFLATE;
 constexpr uint16_t kTime = 0, kDate = 1 << 5 | 1;  // 1 January 1980, every time the same
-
-std::string escaped(const std::string& text) {
-  std::string out;
-  for (const char c : text) {
-    if (c == '&')
-      out += "&amp;";
-    else if (c == '<')
-      out += "&lt;";
-    else if (c == '>')
-      out += "&gt;";
-    else if (c == '"')
-      out += "&quot;";
-    else if (static_cast<unsigned char>(c) >= 0x20)  // others are not allowed in XML
-      out += c;
-  }
-  return out;
-}
 
 const char* const kStyle =
     "body { line-height: 1.45; }\np { margin: 0 0 0.6em 0; }\n"
@@ -104,7 +88,6 @@ struct Epub::State {
   };
   struct Mark {
     std::string text, target;
-    int level = 1;
   };
   std::vector<Chapter> chapters;
   std::vector<Mark> contents, pages;
@@ -140,7 +123,7 @@ struct Epub::State {
           "<div epub:type=\"pagebreak\" role=\"doc-pagebreak\" id=\"{}\" "
           "aria-label=\"{}\"></div>\n",
           id, page);
-      pages.push_back({std::to_string(page), file_of(chapters.size() - 1) + "#" + id, 1});
+      pages.push_back({std::to_string(page), file_of(chapters.size() - 1) + "#" + id});
     }
   }
 
@@ -166,7 +149,7 @@ struct Epub::State {
       case FlowItem::Kind::kHeading: {
         const std::string id = fmt::format("heading-{}", ++headings);
         now.body += fmt::format("<h{0} id=\"{1}\">{2}</h{0}>\n", item.level, id, text);
-        contents.push_back({item.text, file_of(chapters.size() - 1) + "#" + id, item.level});
+        contents.push_back({item.text, file_of(chapters.size() - 1) + "#" + id});
         break;
       }
       case FlowItem::Kind::kListItem:

@@ -18,14 +18,9 @@
 namespace burnisher {
 namespace {
 
+using testing::count_of;
 using testing::line_at;
 using testing::page_of;
-
-size_t count(const std::string& text, const std::string& part) {
-  size_t found = 0;
-  for (size_t at = text.find(part); at != std::string::npos; at = text.find(part, at + 1)) ++found;
-  return found;
-}
 
 TEST(BlankFont, OpensAndHasEmptyGlyphsOfOneWidth) {
   const auto bytes = pdf::blank_font(40);
@@ -115,9 +110,9 @@ TEST(Pdf, ManyPagesShareOneFontProgramAndTheirLetters) {
   const std::vector<Page> pages(5, page_of({line_at({"page"}, 100, 200)}));
   const std::string text = plain(folder, written(folder, {}, pages, Picture(std::move(ink))));
   // Named by each of its descriptors, there is one program.
-  EXPECT_EQ(count(text, "/Length1"), 1u);
-  EXPECT_EQ(count(text, "/Subtype /Image"), 5u);
-  EXPECT_EQ(count(text, "/JBIG2Globals"), 5u);
+  EXPECT_EQ(count_of("/Length1", text), 1u);
+  EXPECT_EQ(count_of("/Subtype /Image", text), 5u);
+  EXPECT_EQ(count_of("/JBIG2Globals", text), 5u);
 }
 
 TEST(Pdf, HeadingsBecomeBookmarksInLevels) {
@@ -129,10 +124,10 @@ TEST(Pdf, HeadingsBecomeBookmarksInLevels) {
   page.blocks[1].level = 2;
   page.blocks[1].lines[0].words[0].text = "Wicks";
   const std::string text = plain(folder, written(folder, {}, {page, page}, Gray(100, 140, 255)));
-  EXPECT_EQ(count(text, "/Title (Oil)"), 2u);
-  EXPECT_EQ(count(text, "/Title (Wicks)"), 2u);
-  EXPECT_EQ(count(text, "/Count -1"), 2u);
-  EXPECT_EQ(count(text, "/S /H2"), 2u);
+  EXPECT_EQ(count_of("/Title (Oil)", text), 2u);
+  EXPECT_EQ(count_of("/Title (Wicks)", text), 2u);
+  EXPECT_EQ(count_of("/Count -1", text), 2u);
+  EXPECT_EQ(count_of("/S /H2", text), 2u);
 }
 
 TEST(Pdf, ABookmarkBeyondTheLastPageIsRefused) {

@@ -8,14 +8,9 @@ namespace burnisher {
 namespace {
 
 using pdf::CharacterCodes;
+using testing::count_of;
 using testing::line_at;
 using testing::page_of;
-
-size_t count(const std::string& text, const std::string& part) {
-  size_t found = 0;
-  for (size_t at = text.find(part); at != std::string::npos; at = text.find(part, at + 1)) ++found;
-  return found;
-}
 
 pdf::SheetFrame frame_of(const Page& page) {
   pdf::SheetFrame frame;
@@ -57,8 +52,8 @@ TEST(TextLayer, WordsOfSlopingAndBentLinesHaveTheirOwnHeight) {
   line.baseline = {{line.baseline[0].x, 505}, {middle, 495}, {line.baseline[1].x, 505}};
   pdf::TextFonts fonts;
   const std::string layer = layer_of(page_of({line}), fonts);
-  EXPECT_GE(count(layer, " Tm"), 3u) << layer;
-  EXPECT_EQ(count(layer, "1.00000 0.00000 -0.00000 1.00000"), count(layer, " Tm"));
+  EXPECT_GE(count_of(" Tm", layer), 3u) << layer;
+  EXPECT_EQ(count_of("1.00000 0.00000 -0.00000 1.00000", layer), count_of(" Tm", layer));
 }
 
 TEST(TextLayer, SteepLinesAreTurned) {
@@ -86,7 +81,7 @@ TEST(TextLayer, SpacesFillTheGapsSoThatWordsStartWhereTheyStand) {
   pdf::TextFonts fonts;
   const std::string layer = layer_of(page_of({line_at({"ab", "cd"}, 100, 300)}), fonts);
   // Four shown strings: word, space, word, space at the line's end.
-  EXPECT_EQ(count(layer, " Tj"), 4u);
+  EXPECT_EQ(count_of(" Tj", layer), 4u);
   EXPECT_NE(fonts.codes.to_unicode().find("<0020>"), std::string::npos);
 }
 

@@ -47,8 +47,8 @@ std::string chart_of(const std::vector<run::PageReport>& pages) {
   std::string bars;
   for (size_t i = 0; i < pages.size(); ++i) {
     const run::PageReport& page = pages[i];
-    const double height =
-        kChartHeight * std::clamp((page.confidence - kFloor) / (1 - kFloor), 0.02, 1.0);
+    const double sure = std::clamp((page.confidence - kFloor) / (1 - kFloor), 0.02, 1.0);
+    const double height = page.blank ? 0 : kChartHeight * sure;
     bars += fmt::format(
         "<a href=\"#page-{}\"><rect x=\"{:.1f}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"{:.1f}\" "
         "fill=\"{}\"><title>{}: {}</title></rect></a>\n",
@@ -64,9 +64,8 @@ std::string chart_of(const std::vector<run::PageReport>& pages) {
   }
   return fmt::format(
       "<svg viewBox=\"0 0 {0:.0f} {1:.0f}\" width=\"{0:.0f}\" height=\"{1:.0f}\" role=\"img\" "
-      "aria-label=\"How sure each page was read\">\n{2}</svg>\n<p>How sure each page was read: "
-      "full "
-      "height is 100 %. Orange pages want a look.</p>\n",
+      "aria-label=\"How sure each page was read\">\n{2}</svg>\n<p>How sure each page was read, "
+      "from 50 % at the foot to 100 %. Orange pages want a look.</p>\n",
       kChartWidth, kChartHeight, bars);
 }
 

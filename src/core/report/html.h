@@ -3,12 +3,11 @@
 
 #include <string>
 
+#include "base/markup.h"
+
 #include "raster/image.h"
 
 namespace burnisher::report {
-
-// `text` with the characters that mean something in HTML replaced.
-std::string escaped(const std::string& text);
 
 // The page round `body`, with the common look and `style` added to it.
 std::string html_page(const std::string& title, const std::string& style, const std::string& body);

@@ -34,4 +34,11 @@ inline Page page_of(const std::vector<Line>& lines) {
   return page;
 }
 
+// How often `part` is in `text`.
+inline size_t count_of(const std::string& part, const std::string& text) {
+  size_t found = 0;
+  for (size_t at = text.find(part); at != std::string::npos; at = text.find(part, at + 1)) ++found;
+  return found;
+}
+
 }  // namespace burnisher::testing
