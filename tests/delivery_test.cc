@@ -10,6 +10,7 @@
 #include "base/files.h"
 #include "browser.h"
 #include "program.h"
+#include "raster/convert.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
 
@@ -53,14 +54,40 @@ TEST(Delivery, EverySizeAndFaceIsSoundAndReadsTheSame) {
   TemporaryFolder folder;
   make_job(folder);
   const std::string text = folded(content_of(folder.file("all.txt")));
-  for (const char* options : {"--size small", "--size normal", "--size exact", "--face facsimile",
-                              "--archive --title Log --lang en"}) {
+  for (const char* options :
+       {"--size small", "--size normal", "--size exact", "--face facsimile", "--face hybrid",
+        "--face reset", "--face hybrid --size exact", "--archive --title Log --lang en",
+        "--face reset --archive --title Log --lang en"}) {
     const Outcome o = in(folder, std::string("$B export job --out a.pdf --overwrite ") + options);
     ASSERT_EQ(o.code, 0) << options << o.err;
     EXPECT_EQ(in(folder, "qpdf --check a.pdf").code, 0) << options;
     EXPECT_EQ(folded(in(folder, "pdftotext -raw a.pdf -").out), text) << options;
     EXPECT_EQ(in(folder, "$B check a.pdf").code, 0) << options;
     EXPECT_EQ(in(folder, "pdftoppm -r 50 -png a.pdf drawn").err, "") << options;
+  }
+}
+
+TEST(Delivery, RealTypeStandsWhereThePrintStood) {
+  TemporaryFolder folder;
+  make_job(folder);
+  for (const char* face : {"hybrid", "reset"}) {
+    ASSERT_EQ(in(folder, std::string("$B export job --out a.pdf --overwrite --face ") + face).code,
+              0);
+    EXPECT_TRUE(contains(in(folder, "pdffonts a.pdf").out, "+Liberation")) << face;
+    // Drawn, the page looks like the one that was read.
+    ASSERT_EQ(in(folder, "pdftoppm -r 150 -f 1 -l 1 -gray -png a.pdf drawn").code, 0);
+    ASSERT_EQ(in(folder, "$B export job --out b.pdf --overwrite --size exact").code, 0);
+    ASSERT_EQ(in(folder, "pdftoppm -r 150 -f 1 -l 1 -gray -png b.pdf print").code, 0);
+    const auto drawn = read_png(read_file(folder.file("drawn-1.png")), 1e9);
+    const auto print = read_png(read_file(folder.file("print-1.png")), 1e9);
+    const Gray a = reduced(to_gray(drawn.picture), 6), b = reduced(to_gray(print.picture), 6);
+    ASSERT_EQ(a.samples().size(), b.samples().size());
+    double both = 0, either = 0;
+    for (size_t i = 0; i < a.samples().size(); ++i) {
+      both += 255 - std::max(a.samples()[i], b.samples()[i]);
+      either += 255 - std::min(a.samples()[i], b.samples()[i]);
+    }
+    EXPECT_GT(both / either, 0.75) << face;
   }
 }
 

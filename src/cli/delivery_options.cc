@@ -27,9 +27,10 @@ void DeliveryOptions::add_pdf(CLI::App& command) {
       .add_option(
           "--face", face,
           "what the pages of a PDF show: facsimile, the scan as it came in, JPEG untouched; "
-          "cleaned, the page straightened and cleaned (default: cleaned; one PDF alone is "
-          "left as it is and gets the text added)")
-      ->check(CLI::IsMember({"facsimile", "cleaned"}));
+          "cleaned, the page straightened and cleaned; hybrid, the same with real type where "
+          "the print was surely read; reset, nothing but real type and the pictures, on clean "
+          "paper (default: cleaned; one PDF alone is left as it is and gets the text added)")
+      ->check(CLI::IsMember({"facsimile", "cleaned", "hybrid", "reset"}));
   command
       .add_option("--size", size,
                   "of a PDF: small (paper and pictures at 100 dpi), normal (150 dpi; ink keeps its "
@@ -89,7 +90,10 @@ void DeliveryOptions::settle(const std::vector<std::string>& languages,
                              const correct::Lexicon* lexicon) {
   pdf::PdfSettings& pdf = delivery.pdf;
   delivery.face_chosen = !face.empty();
-  pdf.picture.face = face == "facsimile" ? pdf::Face::kFacsimile : pdf::Face::kCleaned;
+  pdf.picture.face = face == "facsimile" ? pdf::Face::kFacsimile
+                     : face == "hybrid"  ? pdf::Face::kHybrid
+                     : face == "reset"   ? pdf::Face::kReset
+                                         : pdf::Face::kCleaned;
   pdf.picture.size = size == "small"   ? pdf::Size::kSmall
                      : size == "exact" ? pdf::Size::kExact
                                        : pdf::Size::kNormal;

@@ -1,10 +1,12 @@
 #include "base/unicode.h"
 
 #include <unicode/normalizer2.h>
+#include <unicode/ubidi.h>
 #include <unicode/uchar.h>
 #include <unicode/ucnv.h>
 #include <unicode/unistr.h>
 #include <unicode/utf8.h>
+#include <algorithm>
 
 namespace burnisher {
 
@@ -58,6 +60,28 @@ std::vector<char32_t> table_of_encoding(const std::string& name) {
   }
   ucnv_close(converter);
   return table;
+}
+
+std::vector<char32_t> in_visual_order(const std::string& text, bool& right_to_left) {
+  constexpr char32_t kFirstRightToLeft = 0x590;
+  std::vector<char32_t> characters = decode_utf8(text);
+  right_to_left = false;
+  if (std::none_of(characters.begin(), characters.end(),
+                   [](char32_t c) { return c >= kFirstRightToLeft; }))
+    return characters;
+  const icu::UnicodeString logical = icu::UnicodeString::fromUTF8(text);
+  UBiDi* bidi = ubidi_open();
+  UErrorCode status = U_ZERO_ERROR;
+  ubidi_setPara(bidi, logical.getBuffer(), logical.length(), UBIDI_DEFAULT_LTR, nullptr, &status);
+  right_to_left = U_SUCCESS(status) && (ubidi_getParaLevel(bidi) & 1) != 0;
+  icu::UnicodeString seen;
+  const int32_t room = 2 * logical.length() + 1;
+  const int32_t count = ubidi_writeReordered(bidi, seen.getBuffer(room), room, 0, &status);
+  seen.releaseBuffer(U_FAILURE(status) ? 0 : count);
+  ubidi_close(bidi);
+  if (U_FAILURE(status)) return characters;
+  std::string result;
+  return decode_utf8(seen.toUTF8String(result));
 }
 
 bool is_letter(char32_t character) {

@@ -18,6 +18,10 @@ std::string compose(const std::string& text);
 // The characters of an 8-bit encoding by byte, as in ISO8859-2; empty for names not known.
 std::vector<char32_t> table_of_encoding(const std::string& name);
 
+// The characters of a word from left to right. Its own direction decides, figures in it keep
+// theirs.
+std::vector<char32_t> in_visual_order(const std::string& text, bool& right_to_left);
+
 bool is_letter(char32_t character);
 bool is_digit(char32_t character);
 bool is_upper(char32_t character);

@@ -98,6 +98,13 @@ class Page {
     }
   }
 
+  void name_captions() {
+    for (Block& block : blocks_) {
+      if (block.kind == BlockKind::kText && !block.lines.empty() && is_caption(block))
+        block.kind = BlockKind::kCaption;
+    }
+  }
+
  private:
   bool is_body(const Block& b) const {
     if (!has_text(b) || b.lines.size() < 2) return false;
@@ -236,6 +243,10 @@ double body_x_height(const std::vector<Block>& blocks) {
 
 void name_kinds(int page_height, std::vector<Block>& blocks) {
   Page(page_height, blocks).name();
+}
+
+void name_captions(int page_height, std::vector<Block>& blocks) {
+  Page(page_height, blocks).name_captions();
 }
 
 }  // namespace burnisher::layout

@@ -13,6 +13,9 @@ namespace burnisher::layout {
 // `blocks` include pictures, tables and separators.
 void name_kinds(int page_height, std::vector<Block>& blocks);
 
+// Only captions: text right below a picture or beside a table.
+void name_captions(int page_height, std::vector<Block>& blocks);
+
 // The x-height of most of the text; 0 when there is none.
 double body_x_height(const std::vector<Block>& blocks);
 

@@ -2,6 +2,7 @@
 // (after straightening); `to_scan` leads back to the scan as it came in.
 #pragma once
 
+#include <array>
 #include <string>
 #include <vector>
 
@@ -45,6 +46,17 @@ enum Reason : unsigned {
 
 enum class CorrectedBy { kNobody, kRepair, kPerson };
 
+enum class Family { kSerif, kSans, kMono };
+
+// The real type that stands in for a word's picture; kept in memory only, see type/match.h.
+struct Type {
+  double em = 0;  // pixels; 0: none does, the picture shows the word
+  Family family = Family::kSerif;
+  bool bold = false, italic = false;
+  bool spare = false;               // of the face that has more characters
+  std::array<uint8_t, 3> colour{};  // sRGB
+};
+
 struct Word {
   std::string text;  // UTF-8, NFC
   Box box;           // the ink
@@ -58,6 +70,7 @@ struct Word {
   unsigned reasons = 0;                     // of Reason; 0: no suspect
   CorrectedBy corrected = CorrectedBy::kNobody;
   std::string before = {};  // what stood there, when it was corrected; may be equal: confirmed
+  Type type = {};
 };
 
 struct Line {

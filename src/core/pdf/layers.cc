@@ -173,7 +173,32 @@ Layers layers(const Image& page, const Bitonal& ink, const LayerSettings& settin
   return result;
 }
 
+template <typename Image>
+void fill_with_paper(Image& page, const Bitonal& ink, const Bitonal& gone) {
+  constexpr int kCell = 4;  // pixels
+  const int columns = (page.width() + kCell - 1) / kCell,
+            rows = (page.height() + kCell - 1) / kCell;
+  std::vector<Sum> cells = cells_of(page, dilated(ink, kFringe), false, kCell, columns, rows);
+  fill_holes(cells, columns, rows);
+  const Image paper = picture_of<Image>(cells, columns, rows);
+  const Bitonal wide = dilated(gone, kFringe);
+  parallel_each(page.height(), [&](int y) {
+    for (int x = 0; x < page.width(); ++x) {
+      if (!wide.ink(x, y)) continue;
+      const uint8_t* from = paper.row(y / kCell) + x / kCell * Image::channels;
+      std::copy(from, from + Image::channels, page.row(y) + x * Image::channels);
+    }
+  });
+}
+
 }  // namespace
+
+void paper_over(Picture& page, const Bitonal& ink, const Bitonal& gone) {
+  if (auto* gray = std::get_if<Gray>(&page))
+    fill_with_paper(*gray, ink, gone);
+  else if (auto* colour = std::get_if<Colour>(&page))
+    fill_with_paper(*colour, ink, gone);
+}
 
 Layers layers_of(const Picture& page, const Bitonal& ink, const LayerSettings& settings) {
   if (const auto* gray = std::get_if<Gray>(&page)) return layers(*gray, ink, settings);

@@ -27,4 +27,7 @@ struct Layers {
 // `page` is Gray or Colour; `ink` has its size.
 Layers layers_of(const Picture& page, const Bitonal& ink, const LayerSettings& settings);
 
+// Fills what `gone` has of the ink of a gray or coloured page with the paper round it.
+void paper_over(Picture& page, const Bitonal& ink, const Bitonal& gone);
+
 }  // namespace burnisher::pdf

@@ -183,6 +183,14 @@ struct PdfWriter::State {
       content += "q " + place + "/P Do Q\n";
     }
     const bool alone = !picture.image.has_value() && !picture.paper_colour.has_value();
+    for (size_t i = 0; i < picture.cutouts.size(); ++i) {
+      const Cutout& cutout = picture.cutouts[i];
+      const double x = w / picture.width, y = h / picture.height;
+      objects.replaceKey(fmt::format("/C{}", i), coded(cutout.image));
+      content +=
+          fmt::format("q {:.4f} 0 0 {:.4f} {:.4f} {:.4f} cm /C{} Do Q\n", cutout.place.width() * x,
+                      cutout.place.height() * y, cutout.place.x0 * x, h - cutout.place.y1 * y, i);
+    }
     if (picture.ink) {
       auto ink = ink_image(picture.ink, !alone);
       content += "q " + place;

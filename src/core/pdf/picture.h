@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "base/plane.h"
 #include "pdf/layers.h"
 #include "raster/image.h"
 
@@ -16,7 +17,12 @@ namespace burnisher::pdf {
 enum class Face {
   kFacsimile,  // the scan as it came in
   kCleaned,    // the page, straightened and cleaned
+  kHybrid,     // the same with real type in place of the print that was surely read
+  kReset,      // real type and the page's pictures on clean paper
 };
+inline bool sets_type(Face face) {
+  return face == Face::kHybrid || face == Face::kReset;
+}
 
 // How much a file may lose to be small. Ink of bitonal pages never loses a pixel.
 enum class Size {
@@ -36,11 +42,18 @@ struct CodedImage {
   std::vector<uint8_t> bytes;
 };
 
-// Drawn from the first to the last, each over all of the page.
+// A part of the page.
+struct Cutout {
+  CodedImage image;
+  Box place;  // pixels of the page
+};
+
+// Drawn from the first to the last, each but the cutouts over all of the page.
 struct PagePicture {
   int width = 0, height = 0;  // pixels
   std::optional<Rgb> paper_colour;
-  std::optional<CodedImage> image;     // the whole page, or its paper
+  std::optional<CodedImage> image;  // the whole page, or its paper
+  std::vector<Cutout> cutouts;
   std::shared_ptr<const Bitonal> ink;  // laid over it; null: none
   std::optional<CodedImage> ink_colours;
   Rgb ink_colour{0, 0, 0};
@@ -60,6 +73,10 @@ CodedImage coded_g4(const Bitonal& picture);
 // A whole page picture in the wanted size. `ink`: what is printed on it, of the picture's size;
 // may be empty where the picture is bitonal.
 PagePicture page_picture(Picture picture, Bitonal ink, double dpi, const PictureSettings& settings);
+
+// The boxes of a page cut out of its picture, on clean paper.
+PagePicture cut_out(const Picture& picture, const std::vector<Box>& boxes, Bitonal ink, double dpi,
+                    const PictureSettings& settings);
 
 // The page in its source's own bytes, where a PDF can hold them: JPEG, and TIFF with one strip of
 // group 4. Nothing for other kinds; `page` from 1.

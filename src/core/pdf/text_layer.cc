@@ -2,7 +2,6 @@
 
 #include <fmt/core.h>
 
-#include <unicode/ubidi.h>
 #include <algorithm>
 #include <cmath>
 
@@ -17,6 +16,7 @@ namespace {
 // readers hold against it, large enough for the reach of accented capitals.
 constexpr double kXHeightOfEm = 0.55;
 constexpr double kLeastGap = 0.17;  // of an em; words nearer to each other run together in readers
+constexpr double kLeastSetGap = 0.2;   // the same in type, whose letters have room beside them
 constexpr size_t kMostMappings = 100;  // in one block of a CMap
 
 std::string utf16_hex(char32_t c) {
@@ -67,41 +67,6 @@ class Way {
   bool steep_ = false;
 };
 
-// The characters from left to right. A word's own direction decides, figures in it keep theirs.
-std::vector<char32_t> as_seen(const std::string& text, bool& right_to_left) {
-  const std::vector<char32_t> characters = decode_utf8(text);
-  right_to_left = false;
-  if (std::none_of(characters.begin(), characters.end(), [](char32_t c) { return c >= 0x590; }))
-    return characters;
-  std::u16string utf16;
-  for (const char32_t c : characters) {
-    if (c < 0x10000) {
-      utf16 += static_cast<char16_t>(c);
-    } else {
-      utf16 += static_cast<char16_t>(0xD800 + ((c - 0x10000) >> 10));
-      utf16 += static_cast<char16_t>(0xDC00 + ((c - 0x10000) & 0x3FF));
-    }
-  }
-  UBiDi* bidi = ubidi_open();
-  UErrorCode status = U_ZERO_ERROR;
-  ubidi_setPara(bidi, utf16.data(), static_cast<int32_t>(utf16.size()), UBIDI_DEFAULT_LTR, nullptr,
-                &status);
-  right_to_left = U_SUCCESS(status) && (ubidi_getParaLevel(bidi) & 1) != 0;
-  std::u16string seen(2 * utf16.size() + 1, u'\0');
-  const int32_t count =
-      ubidi_writeReordered(bidi, seen.data(), static_cast<int32_t>(seen.size()), 0, &status);
-  ubidi_close(bidi);
-  if (U_FAILURE(status)) return characters;
-  std::vector<char32_t> result;
-  for (int32_t i = 0; i < count; ++i) {
-    char32_t c = seen[static_cast<size_t>(i)];
-    if (c >= 0xD800 && c < 0xDC00 && i + 1 < count)
-      c = 0x10000 + ((c - 0xD800) << 10) + (seen[static_cast<size_t>(++i)] - 0xDC00u);
-    result.push_back(c);
-  }
-  return result;
-}
-
 constexpr char32_t kSoftHyphen = 0xAD;
 
 // Writes words where they lie; the pen's place and direction are kept, so that words that follow
@@ -117,7 +82,7 @@ class Writer {
     const Point up = frame_.to_sheet(way.point(way.reach(line.words.front()).from) + Point{0, 1});
     scale_ = std::hypot(up.x - p.x, up.y - p.y);
     size_ = std::max(0.5, line.x_height / kXHeightOfEm * frame_.points * scale_);
-    content_ += "BT 3 Tr\n";
+    content_ += "BT\n";
     placed_ = false;
     font_.clear();
     const std::vector<Reach> reaches = reaches_of(line, way);
@@ -139,14 +104,34 @@ class Writer {
     return points(frame_.to_sheet(way.point(place)));
   }
 
+  // The room that a word's first and last letters have beside them, pixels.
+  struct Room {
+    double before = 0, after = 0;
+  };
+  Room room_of(const Word& word, const Reach& reach) {
+    if (word.type.em <= 0) return {};
+    bool right_to_left = false;
+    const type::Extent extent = fonts_.face(type::face_of(word.type))
+                                    .face->extent(in_visual_order(word.text, right_to_left));
+    if (extent.ink <= 0) return {};
+    const double scale = (reach.to - reach.from) / extent.ink;
+    return {extent.lead * scale, (extent.advance - extent.lead - extent.ink) * scale};
+  }
+
   // Words so near to each other that readers would join them give way on both sides.
-  static std::vector<Reach> reaches_of(const Line& line, const Way& way) {
+  std::vector<Reach> reaches_of(const Line& line, const Way& way) {
     std::vector<Reach> reaches;
-    for (const Word& word : line.words) reaches.push_back(way.reach(word));
-    const double least = kLeastGap * line.x_height / kXHeightOfEm;
+    std::vector<Room> rooms;
+    for (const Word& word : line.words) {
+      reaches.push_back(way.reach(word));
+      rooms.push_back(room_of(word, reaches.back()));
+    }
     for (size_t i = 0; i + 1 < reaches.size(); ++i) {
+      const double set = std::max(line.words[i].type.em, line.words[i + 1].type.em);
+      const double em = std::max(set, line.x_height / kXHeightOfEm);
       Reach &left = reaches[i], &right = reaches[i + 1];
-      const double lack = least - (right.from - left.to);
+      const double lack =
+          kLeastGap * em + rooms[i].after + rooms[i + 1].before - (right.from - left.to);
       const double most = 0.4 * std::min(left.to - left.from, right.to - right.from);
       if (lack <= 0 || right.from < left.from) continue;
       left.to -= std::min(lack / 2, most);
@@ -159,12 +144,16 @@ class Writer {
             bool joins_next, bool space_after) {
     const Word& word = line.words[index];
     bool right_to_left = false;
-    std::vector<char32_t> characters = as_seen(word.text, right_to_left);
+    std::vector<char32_t> characters = in_visual_order(word.text, right_to_left);
     // A hyphen that only the line's end asks for: a search finds the whole word.
     if (joins_next && characters.size() > 1 && characters.back() == U'-')
       characters.back() = kSoftHyphen;
     const Reach reach = reaches[index];
-    set_font(line, word, way);
+    face_ = word.type.em > 0 ? &fonts_.face(type::face_of(word.type)) : nullptr;
+    if (face_ != nullptr)
+      set_in_type(word.type);
+    else
+      set_invisible(line, word, way);
     show(characters, placed(way, reach.from), placed(way, reach.to));
     if (!space_after) return;
     // The space reaches to the next word; at the line's end it keeps lines apart when copied.
@@ -179,7 +168,30 @@ class Writer {
     show({U' '}, placed(way, gap.from), placed(way, gap.to));
   }
 
-  void set_font(const Line& line, const Word& word, const Way& way) {
+  void set_in_type(const Type& type) {
+    em_ = type.em * frame_.points * scale_;
+    set_mode(0);
+    if (type.colour != colour_) {
+      colour_ = type.colour;
+      content_ += fmt::format("{:.3g} {:.3g} {:.3g} rg\n", colour_[0] / 255.0, colour_[1] / 255.0,
+                              colour_[2] / 255.0);
+    }
+    set_font(face_->name(), em_);
+  }
+
+  // 0: seen, 3: not.
+  void set_mode(int mode) {
+    if (mode != mode_) content_ += fmt::format("{} Tr\n", mode);
+    mode_ = mode;
+  }
+
+  void set_font(const std::string& name, double size) {
+    const std::string font = fmt::format("/{} {:.2f} Tf\n", name, size);
+    if (font != font_) content_ += font;
+    font_ = font;
+  }
+
+  void set_invisible(const Line& line, const Word& word, const Way& way) {
     const double em = line.x_height / kXHeightOfEm;
     TextReach reach{13, 4};  // a full letter's
     if (!way.steep() && em > 0) {
@@ -190,23 +202,40 @@ class Writer {
       reach.above = std::clamp(steps(base - word.box.y0), 3, 17);
       reach.below = std::clamp(steps(word.box.y1 - base), 0, 6);
     }
-    const std::string name = fonts_.name_of(reach);
-    if (name == font_) return;
-    font_ = name;
-    content_ += fmt::format("/{} {:.2f} Tf\n", name, size_);
+    set_mode(3);
+    set_font(fonts_.name_of(reach), size_);
+  }
+
+  // From pen to pen, for the ink to reach from `from` to `to`; in points.
+  struct Measure {
+    double natural = 1, lead = 0, ink = 1;
+  };
+  Measure measure(const std::vector<char32_t>& characters) const {
+    if (face_ == nullptr) {
+      const double width =
+          static_cast<double>(characters.size()) * size_ * kBlankAdvance / kBlankUnits;
+      return {width, 0, width};
+    }
+    const type::Extent extent = face_->face->extent(characters);
+    if (extent.ink <= 0) return {extent.advance * em_, 0, extent.advance * em_};
+    return {extent.advance * em_, extent.lead * em_, extent.ink * em_};
   }
 
   // A word on a slight slope is set level at the height of its middle: readers take a word whose
-  // letters stand at different heights for several. Only steep ones are turned.
+  // letters stand at different heights for several. Only steep ones are turned; of words that are
+  // seen, those that would look like stairs.
   void show(const std::vector<char32_t>& characters, Point from, Point to) {
     constexpr double kNear = 0.1;  // points
     constexpr double kSameWay = 0.002;
-    constexpr double kLevel = 0.2;  // rise over run
-    if (to.x > from.x && std::fabs(to.y - from.y) < kLevel * (to.x - from.x))
+    const double level = face_ == nullptr ? 0.2 : 0.03;  // rise over run
+    if (to.x > from.x && std::fabs(to.y - from.y) < level * (to.x - from.x))
       from.y = to.y = (from.y + to.y) / 2;
     double width = std::hypot(to.x - from.x, to.y - from.y);
     Point along = width > 0 ? (to - from) * (1 / width) : Point{1, 0};
     width = std::max(width, 0.1);
+    const Measure natural = measure(characters);
+    const double stretch = width / natural.ink;
+    from = from - along * (natural.lead * stretch);
     const double off = std::hypot(pen_.x - from.x, pen_.y - from.y);
     const double turn = std::fabs(along.x * along_.y - along.y * along_.x);
     if (!placed_ || off > kNear || turn > kSameWay) {
@@ -217,11 +246,10 @@ class Writer {
       placed_ = true;
     }
     std::string hex;
-    for (const char32_t c : characters) hex += fmt::format("{:04X}", fonts_.codes.code_of(c));
-    const double natural =
-        static_cast<double>(characters.size()) * size_ * kBlankAdvance / kBlankUnits;
-    content_ += fmt::format("{:.2f} Tz <{}> Tj\n", 100 * width / natural, hex);
-    pen_ = pen_ + along_ * width;
+    CharacterCodes& codes = face_ == nullptr ? fonts_.codes : face_->codes;
+    for (const char32_t c : characters) hex += fmt::format("{:04X}", codes.code_of(c));
+    content_ += fmt::format("{:.2f} Tz <{}> Tj\n", 100 * stretch, hex);
+    pen_ = pen_ + along_ * (natural.natural * stretch);
   }
 
   const SheetFrame& frame_;
@@ -229,6 +257,10 @@ class Writer {
   std::string content_;
   std::string font_;
   double size_ = 10, scale_ = 1;
+  SetFace* face_ = nullptr;  // null: invisible
+  double em_ = 10;           // of the face, points
+  int mode_ = 0;
+  std::array<uint8_t, 3> colour_{};
   bool placed_ = false;
   Point pen_, along_{1, 0};
 };
@@ -272,6 +304,15 @@ std::string CharacterCodes::to_unicode() const {
 std::string TextFonts::name_of(const TextReach& reach) {
   return fmt::format("T{}",
                      numbers_.emplace(reach, static_cast<int>(numbers_.size())).first->second);
+}
+
+SetFace& TextFonts::face(const type::FaceName& name) {
+  const auto [place, fresh] = faces_.emplace(name, SetFace());
+  if (fresh) {
+    place->second.number = static_cast<int>(faces_.size());
+    place->second.face = &opened_.named(name);
+  }
+  return place->second;
 }
 
 std::string tag_of(const Block& block) {

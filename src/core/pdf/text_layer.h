@@ -1,5 +1,6 @@
-// The invisible text of a PDF page: each word stretched to its box along its baseline, however that
-// runs on the sheet, real spaces between words, characters numbered as they occur in the document.
+// The text of a PDF page: each word stretched to its box along its baseline, however that runs on
+// the sheet, real spaces between words, characters numbered as they occur in the document. Words
+// that have a type are seen, set in it; all others lie invisibly over the picture.
 #pragma once
 
 #include <map>
@@ -7,6 +8,7 @@
 #include <vector>
 
 #include "page/page.h"
+#include "type/faces.h"
 
 namespace burnisher::pdf {
 
@@ -34,15 +36,29 @@ struct TextReach {
 };
 constexpr double kReachStep = 0.06;
 
+// A typeface as a document uses it.
+struct SetFace {
+  int number = 0;
+  const type::Face* face = nullptr;
+  CharacterCodes codes;
+
+  std::string name() const { return "F" + std::to_string(number); }
+};
+
 class TextFonts {
  public:
   // The resource name, as in "T3".
   std::string name_of(const TextReach& reach);
   const std::map<TextReach, int>& all() const { return numbers_; }
-  CharacterCodes codes;
+  CharacterCodes codes;  // of invisible text
+
+  SetFace& face(const type::FaceName& name);
+  const std::map<type::FaceName, SetFace>& faces() const { return faces_; }
 
  private:
   std::map<TextReach, int> numbers_;
+  type::Faces opened_;
+  std::map<type::FaceName, SetFace> faces_;
 };
 
 // A stretch of the content that belongs to one block, or to one cell of a table.

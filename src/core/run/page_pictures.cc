@@ -5,7 +5,11 @@
 #include <filesystem>
 
 #include "layout/document.h"
+#include "layout/kinds.h"
+#include "raster/components.h"
 #include "raster/convert.h"
+#include "type/lift.h"
+#include "type/match.h"
 
 namespace burnisher::run {
 namespace {
@@ -64,17 +68,80 @@ Affine turned_by(int degrees, double w, double h) {
   }
 }
 
+SharedPicture shared(pdf::PagePicture picture, size_t bytes) {
+  picture.source_bytes = bytes;
+  return std::make_shared<pdf::PagePicture>(std::move(picture));
+}
+
 SharedPicture whole(Picture picture, Bitonal ink, double dpi, size_t bytes,
                     const pdf::PictureSettings& settings) {
-  auto result = std::make_shared<pdf::PagePicture>(
-      pdf::page_picture(std::move(picture), std::move(ink), dpi, settings));
-  result->source_bytes = bytes;
-  return result;
+  return shared(pdf::page_picture(std::move(picture), std::move(ink), dpi, settings), bytes);
+}
+
+// `out` without what `gone` has.
+void take_out(const Bitonal& gone, Bitonal& out) {
+  for (int y = 0; y < out.height(); ++y) {
+    const uint8_t* less = gone.row(y);
+    uint8_t* row = out.row(y);
+    for (int i = 0; i < out.stride(); ++i) row[i] = static_cast<uint8_t>(row[i] & ~less[i]);
+  }
+}
+
+// What is no text and no picture on a page set anew: rules, signatures, stamps, words that no face
+// can set. Specks are left, and what hangs in from the page's edge.
+void drop_dirt(const Page& page, Bitonal& ink) {
+  constexpr double kSpeck = 0.35;      // of the text height
+  constexpr double kTextHeight = 1.4;  // of an x-height
+  const double text_height = kTextHeight * layout::body_x_height(page.blocks);
+  const Components components = components_of(ink);
+  std::vector<bool> gone(components.list.size());
+  for (size_t c = 0; c < gone.size(); ++c) {
+    const Component& part = components.list[c];
+    const bool at_edge =
+        part.x0 == 0 || part.y0 == 0 || part.x1 == ink.width() || part.y1 == ink.height();
+    gone[c] = at_edge || std::max(part.width(), part.height()) < kSpeck * text_height;
+  }
+  for (const Block& block : page.blocks) {
+    if (block.kind == BlockKind::kNoise) continue;
+    for (const Line& line : block.lines) {
+      for (const Word& word : line.words) {
+        if (word.type.em > 0) continue;
+        for (size_t c = 0; c < gone.size(); ++c)
+          gone[c] = gone[c] && !word.box.contains(components.list[c].box().centre());
+      }
+    }
+  }
+  erase(components, gone, ink);
+}
+
+// A page with real type on it.
+pdf::PagePicture set_page(Picture picture, Bitonal ink, Page& page,
+                          const pdf::PictureSettings& settings) {
+  const bool bitonal = std::holds_alternative<Bitonal>(picture);
+  if (settings.face == pdf::Face::kReset) {
+    type::match(page, picture, ink, type::Which::kReadable);
+    const Bitonal gone = type::ink_of_set_words(page, ink);
+    pdf::paper_over(picture, ink, gone);
+    take_out(gone, ink);
+    std::vector<Box> boxes;
+    for (const Block& block : page.blocks) {
+      if (block.kind == BlockKind::kPicture) boxes.push_back(bounds(block.outline));
+    }
+    if (!bitonal) leave_pictures(page, ink);
+    drop_dirt(page, ink);
+    return pdf::cut_out(picture, boxes, std::move(ink), page.dpi, settings);
+  }
+  type::match(page, picture, ink, type::Which::kSure);
+  const Bitonal gone = type::ink_of_set_words(page, ink);
+  pdf::paper_over(picture, ink, gone);
+  if (!bitonal) leave_pictures(page, ink);
+  take_out(gone, ink);
+  return pdf::page_picture(std::move(picture), std::move(ink), page.dpi, settings);
 }
 
 }  // namespace
 
-SharedPicture picture_of(const Scan& scan, const clean::CleanResult& cleaned,
+SharedPicture picture_of(const Scan& scan, clean::CleanResult& cleaned,
                          const pdf::PictureSettings& settings) {
   if (settings.face == pdf::Face::kFacsimile) {
     // The right page of a spread lies on the sheet of the left.
@@ -82,22 +149,29 @@ SharedPicture picture_of(const Scan& scan, const clean::CleanResult& cleaned,
   }
   const size_t bytes = share_of_file(scan.file, scan.page_count) / (cleaned.page.part == 0 ? 1 : 2);
   Bitonal ink = clean::delivered_ink(cleaned);
+  if (pdf::sets_type(settings.face)) {
+    return shared(set_page(copied(cleaned.picture), std::move(ink), cleaned.page, settings), bytes);
+  }
   if (!std::holds_alternative<Bitonal>(cleaned.picture)) leave_pictures(cleaned.page, ink);
   return whole(copied(cleaned.picture), std::move(ink), cleaned.page.dpi, bytes, settings);
 }
 
-SharedPicture picture_of(Picture picture, const Page& page, const pdf::PictureSettings& settings) {
+SharedPicture picture_of(Picture picture, Page& page, const pdf::PictureSettings& settings) {
   if (const auto* gray = std::get_if<Gray>(&picture); gray != nullptr && black_and_white(*gray))
     picture = to_bitonal(*gray, 128);
-  Bitonal ink;
-  if (!std::holds_alternative<Bitonal>(picture) && settings.size != pdf::Size::kExact) {
-    Scan scan;
-    scan.picture = copied(picture);
-    scan.stated_dpi = page.dpi;
-    ink = clean::delivered_ink(clean::clean(scan, clean::in_place()).front());
-    leave_pictures(page, ink);
-  }
-  return whole(std::move(picture), std::move(ink), page.dpi, share_of_file(page.file, 1), settings);
+  const bool bitonal = std::holds_alternative<Bitonal>(picture);
+  const size_t bytes = share_of_file(page.file, 1);
+  if (!pdf::sets_type(settings.face) && (bitonal || settings.size == pdf::Size::kExact))
+    return whole(std::move(picture), {}, page.dpi, bytes, settings);
+  Scan scan;
+  scan.picture = copied(picture);
+  scan.stated_dpi = page.dpi;
+  const clean::CleanResult cleaned = std::move(clean::clean(scan, clean::in_place()).front());
+  Bitonal ink = clean::delivered_ink(cleaned);
+  if (pdf::sets_type(settings.face))
+    return shared(set_page(std::move(picture), std::move(ink), page, settings), bytes);
+  leave_pictures(page, ink);
+  return whole(std::move(picture), std::move(ink), page.dpi, bytes, settings);
 }
 
 SharedPicture picture_of(const Scan& scan, const pdf::PictureSettings& settings) {

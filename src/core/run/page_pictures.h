@@ -11,11 +11,12 @@ namespace burnisher::run {
 
 using SharedPicture = std::shared_ptr<const pdf::PagePicture>;
 
-// Of a page fresh from cleaning. `page` is its page now, with blocks.
-SharedPicture picture_of(const Scan& scan, const clean::CleanResult& cleaned,
+// Of a page fresh from cleaning, now with blocks and words. For faces that set type, its words get
+// theirs.
+SharedPicture picture_of(const Scan& scan, clean::CleanResult& cleaned,
                          const pdf::PictureSettings& settings);
-// Of a page picture as it is kept in a job.
-SharedPicture picture_of(Picture picture, const Page& page, const pdf::PictureSettings& settings);
+// The same of a page picture as it is kept in a job.
+SharedPicture picture_of(Picture picture, Page& page, const pdf::PictureSettings& settings);
 // Of the scan itself, for facsimiles.
 SharedPicture picture_of(const Scan& scan, const pdf::PictureSettings& settings);
 

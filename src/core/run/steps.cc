@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "export/overlay.h"
+#include "layout/pictures.h"
 #include "page/pdf_text.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
@@ -213,6 +214,7 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
         recognise::set_noise_aside(read);
         recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, read);
         cleaned.blank = recognise::set_blank_aside(read);
+        if (!cleaned.blank) layout::add_pictures(cleaned.ink, read);
       }
       correct::CorrectReport corrected;
       if (settings.lexicon != nullptr)

@@ -1,0 +1,46 @@
+// Words of a page as dark print on white, all about as large, and what is measured on them.
+#pragma once
+
+#include <array>
+#include <optional>
+
+#include "base/plane.h"
+#include "raster/image.h"
+
+namespace burnisher::type {
+
+// The gray of the picture where it has any, which tells more of small print than its ink.
+class Print {
+ public:
+  Print(const Picture& picture, const Bitonal& ink);
+
+  // `columns` x `rows` cells of `factor` x `factor` pixels from (x0, y0); white beyond the page.
+  Gray reduced(int x0, int y0, int columns, int rows, int factor) const;
+
+ private:
+  int at(int x, int y) const;
+
+  const Bitonal& ink_;
+  Gray gray_;
+};
+
+// Averages over 3 x 3 pixels: strokes that are off by less than one still overlap.
+Gray softened(const Gray& print);
+
+// Darkness that two pictures of one size share, 0-1 (Dice 1945).
+double overlap_of(const Gray& a, const Gray& b);
+
+// The mean width of strokes, pixels: what is dark, by half the length of its edges.
+double stroke_of(const Gray& print);
+
+// Degrees that letters lean to the right: sheared by so much, most of the dark stands in columns
+// (Vinciarelli and Luettin 2001).
+double lean_of(const Gray& print, double baseline);
+
+using Ink = std::array<uint8_t, 3>;  // sRGB
+
+// The mean colour of the strokes' inside, of all ink in the box where they are too thin to have
+// one; none for bitonal pictures and boxes without ink.
+std::optional<Ink> colour_of(const Picture& picture, const Bitonal& ink, const Box& box);
+
+}  // namespace burnisher::type
