@@ -39,23 +39,34 @@ run::SharedPicture facsimile_of(const ExportOptions& o, const PageFile& read) {
                          o.delivery.delivery.pdf.picture);
 }
 
-bool is_blank(const Page& page) {
-  return !page.has_words() &&
-         std::none_of(page.blocks.begin(), page.blocks.end(),
-                      [](const Block& b) { return b.kind == BlockKind::kPicture; });
+bool has_pictures(const Page& page) {
+  return std::any_of(page.blocks.begin(), page.blocks.end(),
+                     [](const Block& b) { return b.kind == BlockKind::kPicture; });
 }
 
-run::FinishedPage finished(const ExportOptions& o, const std::string& path, bool picture_wanted) {
+bool is_blank(const Page& page) {
+  return !page.has_words() && !has_pictures(page);
+}
+
+run::FinishedPage finished(const ExportOptions& o, const std::string& path,
+                           const run::Wanted& wanted) {
   PageFile read = read_page_file(path);
   if (read.format != PageFile::Format::kPageXml)
     throw FormatError(path + ": is ALTO; documents are made of PAGE XML and page pictures");
   const pdf::PictureSettings& settings = o.delivery.delivery.pdf.picture;
   run::FinishedPage page;
-  if (picture_wanted && settings.face == pdf::Face::kFacsimile)
+  if (wanted.illustrations && has_pictures(read.pages.front())) {
+    page.illustrations =
+        run::illustrations_of(page_picture(read, o.images, o.limits), read.pages.front(), settings);
+  }
+  if (wanted.picture && settings.face == pdf::Face::kFacsimile)
     page.picture = facsimile_of(o, read);
-  else if (picture_wanted)
+  else if (wanted.picture)
     page.picture =
         run::picture_of(page_picture(read, o.images, o.limits), read.pages.front(), settings);
+  page.page_file = path;
+  if (!read.image_name.empty() && fs::exists(picture_path(read, o.images)))
+    page.picture_file = picture_path(read, o.images);
   page.page = std::move(read.pages.front());
   page.blank = is_blank(page.page);
   o.kinds.apply(page.page);
@@ -63,14 +74,15 @@ run::FinishedPage finished(const ExportOptions& o, const std::string& path, bool
 }
 
 // Another picture in a page's place, with nothing read on it.
-run::FinishedPage unread(const ExportOptions& o, const std::string& path, bool picture_wanted) {
+run::FinishedPage unread(const ExportOptions& o, const std::string& path,
+                         const run::Wanted& wanted) {
   const Scan scan = ScanFile(path, o.limits).read(1);
   run::FinishedPage page;
   page.page.file = path;
   page.page.width = width_of(scan.picture);
   page.page.height = height_of(scan.picture);
   if (scan.stated_dpi > 0) page.page.dpi = scan.stated_dpi;
-  if (picture_wanted) page.picture = run::picture_of(scan, o.delivery.delivery.pdf.picture);
+  if (wanted.picture) page.picture = run::picture_of(scan, o.delivery.delivery.pdf.picture);
   return page;
 }
 
@@ -103,22 +115,23 @@ class Exporter {
       : o_(options), context_(context), leaves_(leaves_of(options)) {}
 
   int go() {
-    for (const std::string& path : o_.outputs) {
-      const run::OutputKind kind = run::output_kind_of(path);
-      picture_wanted_ = picture_wanted_ || kind == run::OutputKind::kPdf;
-      documents_.push_back(
-          run::new_document(kind, path, {fs::path(path).stem(), "", ""}, o_.delivery.delivery));
+    run::WantedDocuments wanted;
+    for (const std::string& path : o_.outputs) wanted.emplace_back(run::output_kind_of(path), path);
+    for (const auto& [kind, path] : run::in_finishing_order(wanted)) {
+      needed_.add(kind);
+      const run::Origin origin{fs::path(path).stem(), "", "", run::paths_of(wanted)};
+      documents_.emplace_back(path, run::new_document(kind, path, origin, o_.delivery.delivery));
     }
     in_order(
         static_cast<int>(leaves_.size()),
         [&](int i) { return made(leaves_[static_cast<size_t>(i)]); },
         [&](Made& made) { take(made); });
     if (done_ == 0) return kNothing;
-    for (size_t i = 0; i < documents_.size(); ++i) {
-      documents_[i]->finish();
-      context_.console.say("written: " + o_.outputs[i]);
-      const std::string remark = documents_[i]->remark();
-      if (!remark.empty()) context_.console.say(o_.outputs[i] + ": " + remark);
+    for (auto& [path, document] : documents_) {
+      document->finish();
+      context_.console.say("written: " + path);
+      const std::string remark = document->remark();
+      if (!remark.empty()) context_.console.say(path + ": " + remark);
     }
     return failed_ > 0 ? kSomeLeft : kAllDone;
   }
@@ -132,8 +145,8 @@ class Exporter {
   Made made(const Leaf& leaf) const {
     Made result;
     try {
-      result.page = leaf.replaced ? unread(o_, leaf.path, picture_wanted_)
-                                  : finished(o_, leaf.path, picture_wanted_);
+      result.page =
+          leaf.replaced ? unread(o_, leaf.path, needed_) : finished(o_, leaf.path, needed_);
     } catch (const Error& cause) {
       result.failure = cause.what();
     }
@@ -148,7 +161,7 @@ class Exporter {
       context_.console.say(made.page.page.file + ": blank; left out");
       ++blank_;
     } else {
-      for (auto& document : documents_) document->add(made.page);
+      for (auto& [path, document] : documents_) document->add(made.page);
       ++done_;
     }
     context_.console.advance("pages", done_ + failed_ + blank_,
@@ -158,8 +171,8 @@ class Exporter {
   const ExportOptions& o_;
   Context& context_;
   std::vector<Leaf> leaves_;
-  std::vector<std::unique_ptr<run::Document>> documents_;
-  bool picture_wanted_ = false;
+  std::vector<std::pair<std::string, std::unique_ptr<run::Document>>> documents_;
+  run::Wanted needed_;
   int done_ = 0, failed_ = 0, blank_ = 0;
 };
 
@@ -184,8 +197,8 @@ void add_export(CLI::App& app, Context& context) {
   command
       ->add_option(
           "--out", o->outputs,
-          "the ending says the kind: .pdf .txt .md .epub .xml (ALTO) .html (hOCR) .tsv .json "
-          "(words) .csv .xlsx (tables)")
+          "the ending says the kind: .pdf .txt .md .epub .odt .xml (ALTO) .html (hOCR) .tsv .json "
+          "(words) .csv .xlsx (tables) .mets (what belongs together)")
       ->required()
       ->type_name("FILE")
       ->take_all();

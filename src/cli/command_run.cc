@@ -164,8 +164,9 @@ void add_run(CLI::App& app, Context& context) {
   command
       ->add_option(
           "--out", s.outputs,
-          "one document of all inputs; the ending says the kind: .pdf .txt .md .epub .xml (ALTO) "
-          ".html (hOCR) .tsv .json (words) .csv .xlsx (tables)")
+          "one document of all inputs; the ending says the kind: .pdf .txt .md .epub .odt "
+          ".xml (ALTO) "
+          ".html (hOCR) .tsv .json (words) .csv .xlsx (tables) .mets (what belongs together)")
       ->type_name("FILE")
       ->take_all();
   command

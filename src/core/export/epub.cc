@@ -1,7 +1,6 @@
 #include "export/epub.h"
 
 #include <fmt/core.h>
-#include <zip.h>
 
 #include <algorithm>
 #include <map>
@@ -10,13 +9,11 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/markup.h"
+#include "export/package.h"
 #include "page/table.h"
 
 namespace burnisher::exporting {
 namespace {
-
-constexpr zip_int32_t kAsItIs = ZIP_CM_STORE, kDeflated = ZIP_CM_DEFLATE;
-constexpr uint16_t kTime = 0, kDate = 1 << 5 | 1;  // 1 January 1980, every time the same
 
 const char* const kStyle =
     "body { line-height: 1.45; }\np { margin: 0 0 0.6em 0; }\n"
@@ -63,19 +60,6 @@ std::string identifier(const std::string& content) {
                      a & 0xFFFF, b >> 48, b & 0xFFFFFFFFFFFF);
 }
 
-std::string bytes_of(zip_source_t* source) {
-  zip_stat_t size;
-  std::string bytes;
-  if (zip_source_stat(source, &size) == 0 && zip_source_open(source) == 0) {
-    bytes.resize(size.size);
-    if (zip_source_read(source, bytes.data(), size.size) != static_cast<zip_int64_t>(size.size))
-      bytes.clear();
-    zip_source_close(source);
-  }
-  if (bytes.empty()) throw OutputError("the book cannot be put together; is memory short?");
-  return bytes;
-}
-
 }  // namespace
 
 struct Epub::State {
@@ -92,6 +76,8 @@ struct Epub::State {
   std::vector<Chapter> chapters;
   std::vector<Mark> contents, pages;
   std::map<std::string, size_t> languages;
+  Illustrations pictures;
+  bool figure = false;  // the last picture waits for its caption
   int page = 0, headings = 0;
   Flow flow;
 
@@ -127,7 +113,27 @@ struct Epub::State {
     }
   }
 
+  std::string picture_file(size_t index) const {
+    return fmt::format("picture-{:03}{}", index + 1, pictures[index]->ending());
+  }
+
+  void close_figure(const std::string& caption) {
+    if (!figure) return;
+    figure = false;
+    const std::string text = escaped(caption);
+    chapter().body += fmt::format(
+        "<figure><img src=\"{}\" alt=\"{}\" style=\"width: {:.2f}in; max-width: 100%\"/>{}"
+        "</figure>\n",
+        picture_file(pictures.size() - 1), text.empty() ? "Picture" : text, pictures.back()->width,
+        text.empty() ? "" : "<figcaption>" + text + "</figcaption>");
+  }
+
   void write(const FlowItem& item) {
+    if (figure && item.kind == FlowItem::Kind::kCaption) {
+      close_figure(item.text);
+      return;
+    }
+    close_figure("");
     if (item.kind == FlowItem::Kind::kPageEnd) {
       if (page < item.page) {
         close_list();
@@ -174,6 +180,10 @@ struct Epub::State {
         now.body += "<p>" + text + "</p>\n";
         break;
       case FlowItem::Kind::kPicture:
+        if (!item.picture) break;
+        pictures.push_back(item.picture);
+        figure = true;
+        break;
       case FlowItem::Kind::kPageEnd:
         break;
     }
@@ -215,6 +225,9 @@ struct Epub::State {
                       i + 1, file_of(i));
       spine += fmt::format("<itemref idref=\"c{}\"/>\n", i + 1);
     }
+    for (size_t i = 0; i < pictures.size(); ++i)
+      items += fmt::format("<item id=\"p{}\" href=\"{}\" media-type=\"{}\"/>\n", i + 1,
+                           picture_file(i), pictures[i]->media_type());
     std::string about = fmt::format(
         "<dc:identifier id=\"book\">{}</dc:identifier>\n<dc:title>{}</dc:title>\n"
         "<dc:language>{}</dc:language>\n",
@@ -238,45 +251,21 @@ struct Epub::State {
 
   void save() {
     PendingFile file(path, overwrite);
-    zip_error_t error;
-    zip_error_init(&error);
-    zip_source_t* memory = zip_source_buffer_create(nullptr, 0, 0, &error);
-    zip_t* zip = memory == nullptr ? nullptr : zip_open_from_source(memory, ZIP_TRUNCATE, &error);
-    if (zip == nullptr) throw OutputError(path + ": the book cannot be put together");
-    zip_source_keep(memory);
-    bool good = true;
-    std::vector<std::string> kept;  // until the archive is closed
-    kept.reserve(chapters.size() + 8);
-    const auto add = [&](const char* name, const std::string& content, zip_int32_t how) {
-      kept.push_back(content);
-      zip_source_t* source = zip_source_buffer(zip, kept.back().data(), kept.back().size(), 0);
-      const zip_int64_t at = zip_file_add(zip, name, source, ZIP_FL_ENC_GUESS);
-      good = good && at >= 0;
-      if (at < 0) return;
-      zip_set_file_compression(zip, static_cast<zip_uint64_t>(at), how, 0);
-      zip_file_set_dostime(zip, static_cast<zip_uint64_t>(at), kTime, kDate, 0);
-    };
-    add("mimetype", "application/epub+zip", kAsItIs);
-    add("META-INF/container.xml",
-        "<?xml version=\"1.0\"?>\n<container version=\"1.0\" "
-        "xmlns=\"urn:oasis:names:tc:opendocument:xmlns:container\">\n<rootfiles><rootfile "
-        "full-path=\"book/package.opf\" "
-        "media-type=\"application/oebps-package+xml\"/></rootfiles>\n"
-        "</container>\n",
-        kDeflated);
-    add("book/package.opf", package(), kDeflated);
-    add("book/nav.xhtml", nav(), kDeflated);
-    add("book/style.css", kStyle, kDeflated);
+    Package book("application/epub+zip");
+    book.add("META-INF/container.xml",
+             "<?xml version=\"1.0\"?>\n<container version=\"1.0\" "
+             "xmlns=\"urn:oasis:names:tc:opendocument:xmlns:container\">\n<rootfiles><rootfile "
+             "full-path=\"book/package.opf\" "
+             "media-type=\"application/oebps-package+xml\"/></rootfiles>\n"
+             "</container>\n");
+    book.add("book/package.opf", package());
+    book.add("book/nav.xhtml", nav());
+    book.add("book/style.css", kStyle);
     for (size_t i = 0; i < chapters.size(); ++i)
-      add(("book/" + file_of(i)).c_str(), html(chapters[i].title, language(), chapters[i].body),
-          kDeflated);
-    if (!good || zip_close(zip) != 0) {
-      zip_discard(zip);
-      zip_source_free(memory);
-      throw OutputError(path + ": the book cannot be put together");
-    }
-    file.write(bytes_of(memory));
-    zip_source_free(memory);
+      book.add("book/" + file_of(i), html(chapters[i].title, language(), chapters[i].body));
+    for (size_t i = 0; i < pictures.size(); ++i)
+      book.add_as_it_is("book/" + picture_file(i), pictures[i]->bytes);
+    file.write(book.bytes());
     file.keep();
   }
 };
@@ -290,13 +279,14 @@ Epub::Epub(const std::string& path, bool overwrite, const EpubSettings& settings
 
 Epub::~Epub() = default;
 
-void Epub::add(const Page& page) {
-  state_->flow.add(page);
+void Epub::add(const Page& page, const Illustrations& pictures) {
+  state_->flow.add(page, pictures);
 }
 
 void Epub::finish() {
   State& s = *state_;
   s.flow.finish();
+  s.close_figure("");
   if (!s.chapters.empty()) s.close_list();
   if (s.chapters.empty()) s.chapters.push_back({s.settings.title, "<p></p>\n", false});
   s.save();

@@ -1,5 +1,5 @@
-// EPUB 3: chapters from headings, contents, tables, notes, and a list of the printed pages. Pages
-// go in, the file is written at the end.
+// EPUB 3: chapters from headings, contents, tables, pictures, notes, and a list of the printed
+// pages. Pages go in, the file is written at the end.
 #pragma once
 
 #include <memory>
@@ -20,7 +20,7 @@ class Epub {
   Epub(const std::string& path, bool overwrite, const EpubSettings& settings,
        const FlowSettings& flow);
   ~Epub();
-  void add(const Page& page);
+  void add(const Page& page, const Illustrations& pictures = {});
   void finish();
 
  private:

@@ -58,5 +58,29 @@ TEST(Epub, AnEmptyBookIsStillOneAndNothingIsReplaced) {
   EXPECT_THROW(exporting::Epub(folder.file("a.epub"), false, {}, {}), OutputError);
 }
 
+TEST(Epub, PicturesHaveTheirCaptions) {
+  testing::TemporaryFolder folder;
+  Page page = chapter_page("Lamp", "wicks");
+  Block picture;
+  picture.kind = BlockKind::kPicture;
+  picture.outline = Box{100, 400, 500, 700}.corners();
+  page.blocks.push_back(picture);
+  page.blocks.push_back(page_of({line_at({"The", "burner"}, 100, 730)}).blocks[0]);
+  page.blocks.back().kind = BlockKind::kCaption;
+  auto one = std::make_shared<exporting::Illustration>();
+  one->place = {100, 400, 500, 700};
+  one->bytes = "JPEG";
+  one->width = 2;
+  exporting::Epub book(folder.file("a.epub"), false, {"Log", "", "en", ""}, {});
+  book.add(page, {one});
+  book.finish();
+  const std::string chapter = unpacked(folder, "book/chapter-001.xhtml");
+  EXPECT_NE(chapter.find("alt=\"The burner\""), std::string::npos) << chapter;
+  EXPECT_NE(chapter.find("<figcaption>The burner</figcaption>"), std::string::npos);
+  EXPECT_EQ(unpacked(folder, "book/picture-001.jpg"), "JPEG");
+  EXPECT_NE(unpacked(folder, "book/package.opf").find("media-type=\"image/jpeg\""),
+            std::string::npos);
+}
+
 }  // namespace
 }  // namespace burnisher

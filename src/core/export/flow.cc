@@ -1,6 +1,7 @@
 #include "export/flow.h"
 
 #include <algorithm>
+#include <cmath>
 #include <regex>
 
 #include "base/unicode.h"
@@ -11,6 +12,9 @@ namespace {
 constexpr double kIndent = 0.8;  // x-heights from which on a line is indented
 constexpr double kShortLine =
     0.12;  // of the block's width: a line that ends so early ends something
+
+// Of the column's width: white left after a line, beyond what the next word needs, that was meant.
+constexpr double kMeantBreak = 0.2;
 
 const char* const kBullets[] = {"\u2022", "\u00B7", "\u25AA", "\u25CF", "-", "\u2013", "*"};
 
@@ -47,8 +51,30 @@ std::pair<std::string, size_t> marker_of(const std::string& text) {
   return {"", 0};
 }
 
+Box ink_of(const Block& block) {
+  Box box;
+  for (const Line& line : block.lines) box = united(box, line.box);
+  return box;
+}
+
+// How far to the right a block's lines could have gone: to where those of others that begin below
+// or above it end, and no further than what stands beside it.
+double column_right(const Block& block, const std::vector<Block>& blocks) {
+  const Box own = ink_of(block);
+  double right = own.x1, limit = 1e18;
+  for (const Block& other : blocks) {
+    if (other.lines.empty() || other.kind == BlockKind::kNoise) continue;
+    const Box box = ink_of(other);
+    const bool same_edge = std::fabs(box.x0 - own.x0) < 2 * block.lines.front().x_height;
+    if (other.kind == BlockKind::kText && same_edge) right = std::max(right, box.x1);
+    if (overlap(box.y0, box.y1, own.y0, own.y1) > 0 && box.x0 >= own.x1)
+      limit = std::min(limit, box.x0);
+  }
+  return std::min(right, limit);
+}
+
 // Which lines of a block begin something new.
-std::vector<bool> beginnings(const Block& block) {
+std::vector<bool> beginnings(const Block& block, double column_end) {
   const auto& lines = block.lines;
   std::vector<bool> begins(lines.size(), false);
   double left = lines.front().box.x0, right = lines.front().box.x1;
@@ -68,7 +94,13 @@ std::vector<bool> beginnings(const Block& block) {
     const bool listed = !marker_of(lines[i].text()).first.empty() &&
                         (i == 0 || ends_sentence(lines[i - 1].text()) ||
                          right - lines[i - 1].box.x1 > kShortLine * (right - left));
-    begins[i] = (count > 0 && stands_out) || after_short || listed;
+    // The next word had room: addresses, verse, signatures.
+    bool meant = false;
+    if (i > 0 && !lines[i].words.empty()) {
+      const double room = column_end - lines[i - 1].box.x1 - lines[i].words.front().box.width();
+      meant = room > kMeantBreak * (column_end - left);
+    }
+    begins[i] = (count > 0 && stands_out) || after_short || listed || meant;
   }
   return begins;
 }
@@ -92,6 +124,13 @@ std::string edge_word(const std::string& text, bool last) {
   }
   if (last) std::reverse(word.begin(), word.end());
   return encode_utf8(word);
+}
+
+std::shared_ptr<const Illustration> picture_at(const Box& box, const Illustrations& pictures) {
+  for (const auto& picture : pictures) {
+    if (picture->place.contains(box.centre())) return picture;
+  }
+  return nullptr;
 }
 
 }  // namespace
@@ -165,9 +204,9 @@ void Flow::add_line(const Line& line, bool begins) {
   open(std::move(item));
 }
 
-void Flow::add_text(const Block& block) {
+void Flow::add_text(const Block& block, double column_end) {
   if (block.lines.empty()) return;
-  const std::vector<bool> begins = beginnings(block);
+  const std::vector<bool> begins = beginnings(block, column_end);
   for (size_t i = 0; i < block.lines.size(); ++i) {
     bool fresh = begins[i];
     if (i == 0) {
@@ -180,7 +219,7 @@ void Flow::add_text(const Block& block) {
   }
 }
 
-void Flow::add(const Page& page) {
+void Flow::add(const Page& page, const Illustrations& pictures) {
   ++page_;
   using Kind = FlowItem::Kind;
   for (const Block& block : page.blocks) {
@@ -189,7 +228,7 @@ void Flow::add(const Page& page) {
     switch (block.kind) {
       case BlockKind::kText:
       case BlockKind::kMarginNote:
-        add_text(block);
+        add_text(block, column_right(block, page.blocks));
         continue;
       case BlockKind::kDropCapital:
         item.text = joined_text(block);
@@ -224,6 +263,7 @@ void Flow::add(const Page& page) {
       case BlockKind::kPicture:
         item.kind = Kind::kPicture;
         item.block = block;
+        item.picture = picture_at(bounds(block.outline), pictures);
         break;
       case BlockKind::kSeparator:
       case BlockKind::kNoise:

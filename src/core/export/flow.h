@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "export/illustration.h"
 #include "page/page.h"
 
 namespace burnisher::exporting {
@@ -23,12 +24,13 @@ struct FlowItem {
     kPageEnd
   };
   Kind kind = Kind::kParagraph;
-  int level = 1;         // of headings
-  std::string text;      // of list items: without the marker
-  std::string marker;    // of list items: "-" or "3."
-  std::string language;  // BCP 47; empty: not known
-  Block block;           // of tables and pictures
-  int page = 1;          // of the document: where it begins
+  int level = 1;                                // of headings
+  std::string text;                             // of list items: without the marker
+  std::string marker;                           // of list items: "-" or "3."
+  std::string language;                         // BCP 47; empty: not known
+  Block block;                                  // of tables and pictures
+  std::shared_ptr<const Illustration> picture;  // of pictures; may be null
+  int page = 1;                                 // of the document: where it begins
 };
 
 struct FlowSettings {
@@ -45,11 +47,12 @@ class Flow {
   using Sink = std::function<void(const FlowItem&)>;
   Flow(const FlowSettings& settings, const Sink& sink) : settings_(settings), sink_(sink) {}
 
-  void add(const Page& page);
+  // `pictures`: those of its picture blocks that are at hand.
+  void add(const Page& page, const Illustrations& pictures = {});
   void finish();
 
  private:
-  void add_text(const Block& block);
+  void add_text(const Block& block, double column_end);
   void add_line(const Line& line, bool begins);
   void open(FlowItem item);
   void close();

@@ -81,6 +81,22 @@ TEST(Flow, IndentsBeginParagraphs) {
             "Second day of the same weather on the whole coast\n\n");
 }
 
+TEST(Flow, LinesThatEndEarlyOnPurposeStayLines) {
+  const Page page = page_with(
+      {block_of({line_at({"Miss", "Tennick"}, 50, 100), line_at({"Schoolhouse"}, 50, 150)}),
+       block_of({line_at({"The", "stair", "has", "many", "steps", "and", "the", "lantern", "hangs"},
+                         50, 250),
+                 line_at({"above", "them", "all."}, 50, 300)})});
+  EXPECT_EQ(flowed({page}),
+            "Miss Tennick\n\nSchoolhouse\n\nThe stair has many steps and the lantern hangs above "
+            "them all.\n\n");
+  // A column with another beside it is as wide as its own lines.
+  const Page columns = page_with(
+      {block_of({line_at({"Miss", "Tennick"}, 50, 100), line_at({"of", "the", "school"}, 50, 150)}),
+       block_of({line_at({"Mr", "Rask"}, 500, 100)})});
+  EXPECT_EQ(flowed({columns}), "Miss Tennick of the school\n\nMr Rask\n\n");
+}
+
 TEST(Flow, DropCapitalsAndNorthEastKeepTogether) {
   const Page page = page_with(
       {block_of({line_at({"T"}, 50, 120)}, BlockKind::kDropCapital),

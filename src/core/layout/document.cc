@@ -7,6 +7,7 @@
 #include <regex>
 
 #include "base/edit_distance.h"
+#include "base/roman.h"
 #include "base/unicode.h"
 #include "page/table.h"
 
@@ -18,35 +19,6 @@ constexpr double kMostUnlike = 0.2;   // edit distance of repeated heads over th
 constexpr size_t kFewestLetters = 4;  // of a head whose repetition means something
 constexpr double kSamePlace = 0.03;   // of the page's height, between repeated heads
 constexpr int kHighestNumber = 9999;
-
-int roman_value(const std::string& text) {
-  static const std::regex form("m{0,3}(cm|cd|d?c{0,3})(xc|xl|l?x{0,3})(ix|iv|v?i{0,3})");
-  if (text.empty() || !std::regex_match(text, form)) return 0;
-  const auto digit = [](char c) {
-    switch (c) {
-      case 'm':
-        return 1000;
-      case 'd':
-        return 500;
-      case 'c':
-        return 100;
-      case 'l':
-        return 50;
-      case 'x':
-        return 10;
-      case 'v':
-        return 5;
-      default:
-        return 1;
-    }
-  };
-  int value = 0;
-  for (size_t i = 0; i < text.size(); ++i) {
-    const int d = digit(text[i]);
-    value += i + 1 < text.size() && digit(text[i + 1]) > d ? -d : d;
-  }
-  return value;
-}
 
 std::string text_of_block(const Block& block) {
   std::string text;

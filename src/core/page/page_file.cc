@@ -46,13 +46,17 @@ Picture page_picture(const std::string& path, int number, int width, int height,
   return std::move(scan.picture);
 }
 
-Picture page_picture(const PageFile& file, const std::string& folder, const ScanLimits& limits) {
+std::string picture_path(const PageFile& file, const std::string& folder) {
   namespace fs = std::filesystem;
   if (file.image_name.empty())
     throw FormatError(file.path + ": does not say which picture its places belong to");
   const fs::path beside = folder.empty() ? fs::path(file.path).parent_path() : fs::path(folder);
+  return (beside / file.image_name).string();
+}
+
+Picture page_picture(const PageFile& file, const std::string& folder, const ScanLimits& limits) {
   const Page& page = file.pages.front();
-  return page_picture((beside / file.image_name).string(), 1, page.width, page.height, limits);
+  return page_picture(picture_path(file, folder), 1, page.width, page.height, limits);
 }
 
 std::vector<std::string> page_files(const std::vector<std::string>& inputs) {

@@ -27,7 +27,8 @@ std::string written(const PageFile& file);
 // another size than the page.
 Picture page_picture(const std::string& path, int number, int width, int height,
                      const ScanLimits& limits = {});
-// That of a PAGE XML file: in `folder`, or beside the file when that is "".
+// Where that of a PAGE XML file lies: in `folder`, or beside the file when that is "".
+std::string picture_path(const PageFile& file, const std::string& folder);
 Picture page_picture(const PageFile& file, const std::string& folder,
                      const ScanLimits& limits = {});
 

@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/roman.h"
 #include "base/unicode.h"
 #include "page/table.h"
 
@@ -17,34 +18,9 @@ namespace {
 constexpr int kMostLevels = 9;
 constexpr int kMostPages = 1000000;
 
-std::string roman(int value) {
-  static const std::pair<int, const char*> kParts[] = {
-      {1000, "m"}, {900, "cm"}, {500, "d"}, {400, "cd"}, {100, "c"}, {90, "xc"}, {50, "l"},
-      {40, "xl"},  {10, "x"},   {9, "ix"},  {5, "v"},    {4, "iv"},  {1, "i"}};
-  std::string text;
-  for (const auto& [size, letters] : kParts) {
-    for (; value >= size; value -= size) text += letters;
-  }
-  return text;
-}
-
 std::string lower(std::string text) {
   for (char& c : text) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
   return text;
-}
-
-// 0 for what is no roman number.
-int roman_value(const std::string& text) {
-  static const std::map<char, int> kValues = {{'i', 1},   {'v', 5},   {'x', 10},  {'l', 50},
-                                              {'c', 100}, {'d', 500}, {'m', 1000}};
-  int sum = 0, before = 0;
-  for (size_t i = text.size(); i-- > 0;) {
-    const auto found = kValues.find(text[i]);
-    if (found == kValues.end()) return 0;
-    sum += found->second < before ? -found->second : found->second;
-    before = std::max(before, found->second);
-  }
-  return sum > 0 && roman(sum) == text ? sum : 0;
 }
 
 bool all_digits(const std::string& text) {
@@ -189,9 +165,9 @@ std::string label_of(const std::vector<LabelRange>& ranges, int page) {
     case 0:
       return range->prefix;
     case 'r':
-      return range->prefix + roman(value);
+      return range->prefix + roman_text(value);
     case 'R': {
-      std::string text = roman(value);
+      std::string text = roman_text(value);
       for (char& c : text) c = static_cast<char>(c - 'a' + 'A');
       return range->prefix + text;
     }

@@ -188,40 +188,6 @@ PagePicture page_picture(Picture picture, Bitonal ink, double dpi,
 
 namespace {
 
-template <typename Image>
-Image part_of(const Image& picture, int x0, int y0, int x1, int y1) {
-  Image part(x1 - x0, y1 - y0);
-  for (int y = y0; y < y1; ++y) {
-    std::copy(picture.row(y) + x0 * Image::channels, picture.row(y) + x1 * Image::channels,
-              part.row(y - y0));
-  }
-  return part;
-}
-
-// Averages `factor` x `factor` pixels, and what is left of them at the edges.
-template <typename Image>
-Image fewer_pixels(const Image& picture, int factor) {
-  constexpr int channels = Image::channels;
-  Image out((picture.width() + factor - 1) / factor, (picture.height() + factor - 1) / factor);
-  for (int y = 0; y < out.height(); ++y) {
-    for (int x = 0; x < out.width(); ++x) {
-      for (int c = 0; c < channels; ++c) {
-        int sum = 0, count = 0;
-        for (int v = y * factor; v < std::min((y + 1) * factor, picture.height()); ++v) {
-          for (int u = x * factor; u < std::min((x + 1) * factor, picture.width()); ++u, ++count)
-            sum += picture.row(v)[u * channels + c];
-        }
-        out.row(y)[x * channels + c] = static_cast<uint8_t>((sum + count / 2) / count);
-      }
-    }
-  }
-  return out;
-}
-
-}  // namespace
-
-namespace {
-
 bool is_blank(const Bitonal& ink) {
   return std::all_of(ink.bytes().begin(), ink.bytes().end(), [](uint8_t b) { return b == 0; });
 }
@@ -248,24 +214,18 @@ PagePicture cut_out(const Picture& picture, const std::vector<Box>& boxes, Biton
   const Pressing pressing = pressing_of(settings.size);
   const int factor = settings.size == Size::kExact ? 1 : factor_for(dpi, pressing.paper_dpi);
   const int quality = settings.jpeg_quality > 0 ? settings.jpeg_quality : pressing.whole_quality;
-  const auto add = [&](const auto& page) {
-    for (const Box& box : boxes) {
-      const int x0 = std::max(0, static_cast<int>(box.x0));
-      const int y0 = std::max(0, static_cast<int>(box.y0));
-      const int x1 = std::min(page.width(), static_cast<int>(std::ceil(box.x1)));
-      const int y1 = std::min(page.height(), static_cast<int>(std::ceil(box.y1)));
-      if (x1 <= x0 || y1 <= y0) continue;
-      const Picture part = fewer_pixels(part_of(page, x0, y0, x1, y1), factor);
-      const Box place{double(x0), double(y0), double(x1), double(y1)};
-      result.cutouts.push_back(
-          {settings.size == Size::kExact ? coded_exactly(part) : coded_jpeg(part, quality), place});
-    }
-  };
   // Of bitonal pages the pictures are ink like everything else.
-  if (const auto* gray = std::get_if<Gray>(&picture))
-    add(*gray);
-  else if (const auto* colour = std::get_if<Colour>(&picture))
-    add(*colour);
+  for (const Box& box : std::holds_alternative<Bitonal>(picture) ? std::vector<Box>() : boxes) {
+    const int x0 = std::max(0, static_cast<int>(box.x0));
+    const int y0 = std::max(0, static_cast<int>(box.y0));
+    const int x1 = std::min(result.width, static_cast<int>(std::ceil(box.x1)));
+    const int y1 = std::min(result.height, static_cast<int>(std::ceil(box.y1)));
+    if (x1 <= x0 || y1 <= y0) continue;
+    const Picture part = fewer_pixels(part_of(picture, x0, y0, x1, y1), factor);
+    const Box place{double(x0), double(y0), double(x1), double(y1)};
+    result.cutouts.push_back(
+        {settings.size == Size::kExact ? coded_exactly(part) : coded_jpeg(part, quality), place});
+  }
   add_ink(picture, std::move(ink), factor_for(dpi, pressing.colour_dpi), quality, result);
   return result;
 }

@@ -17,9 +17,10 @@ struct KindRow {
 constexpr KindRow kKinds[] = {
     {OutputKind::kPdf, "pdf", ".pdf"},          {OutputKind::kText, "text", ".txt"},
     {OutputKind::kMarkdown, "markdown", ".md"}, {OutputKind::kEpub, "epub", ".epub"},
-    {OutputKind::kAlto, "alto", ".xml"},        {OutputKind::kHocr, "hocr", ".html"},
-    {OutputKind::kWordsTsv, "words", ".tsv"},   {OutputKind::kWordsJson, "json", ".json"},
-    {OutputKind::kCsv, "csv", ".csv"},          {OutputKind::kXlsx, "xlsx", ".xlsx"}};
+    {OutputKind::kOdt, "odt", ".odt"},          {OutputKind::kAlto, "alto", ".xml"},
+    {OutputKind::kHocr, "hocr", ".html"},       {OutputKind::kWordsTsv, "words", ".tsv"},
+    {OutputKind::kWordsJson, "json", ".json"},  {OutputKind::kCsv, "csv", ".csv"},
+    {OutputKind::kXlsx, "xlsx", ".xlsx"},       {OutputKind::kMets, "mets", ".mets"}};
 
 }  // namespace
 
@@ -29,8 +30,9 @@ OutputKind output_kind_of(const std::string& path) {
   }
   throw SettingsError(
       "--out " + path +
-      ": the ending says what to write; known are .pdf, .txt, .md (Markdown), .epub, .xml "
-      "(ALTO), .html (hOCR), .tsv and .json (words), and .csv and .xlsx for tables");
+      ": the ending says what to write; known are .pdf, .txt, .md (Markdown), .epub, .odt, .xml "
+      "(ALTO), .html (hOCR), .tsv and .json (words), .csv and .xlsx for tables, and .mets "
+      "(the files of the whole object)");
 }
 
 OutputKind output_kind_named(const std::string& name) {
@@ -51,6 +53,11 @@ std::string output_kind_names() {
   std::string names;
   for (const KindRow& row : kKinds) names += (names.empty() ? "" : ", ") + std::string(row.name);
   return names;
+}
+
+void Wanted::add(OutputKind kind) {
+  picture = picture || kind == OutputKind::kPdf;
+  illustrations = illustrations || kind == OutputKind::kEpub || kind == OutputKind::kOdt;
 }
 
 std::string name_for(const std::string& pattern, const std::string& stem) {

@@ -11,28 +11,36 @@
 
 namespace burnisher::run {
 
-// The last two: tables only.
+// CSV and XLSX: tables only. METS: what belongs together.
 enum class OutputKind {
   kPdf,
   kText,
   kMarkdown,
   kEpub,
+  kOdt,
   kAlto,
   kHocr,
   kWordsTsv,
   kWordsJson,
   kCsv,
-  kXlsx
+  kXlsx,
+  kMets
 };
 
-// By the ending of a file name: .pdf, .txt, .md, .epub, .xml, .html, .tsv, .json, .csv, .xlsx.
-// Throws SettingsError.
+// By the ending of a file name, as in .pdf. Throws SettingsError.
 OutputKind output_kind_of(const std::string& path);
 // By its name in --to. Throws SettingsError.
 OutputKind output_kind_named(const std::string& name);
 const char* ending_of(OutputKind kind);
 // All names, as in "pdf, text, ...".
 std::string output_kind_names();
+
+// What documents need of their pages beside what was read.
+struct Wanted {
+  bool picture = false;        // of the whole page
+  bool illustrations = false;  // its picture blocks
+  void add(OutputKind kind);
+};
 
 enum class PageMarks {
   kFeed,    // a form feed on a line of its own between pages

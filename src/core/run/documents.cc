@@ -2,15 +2,20 @@
 
 #include <fmt/core.h>
 
+#include <algorithm>
 #include <optional>
 
 #include "base/files.h"
+#include "base/roman.h"
 #include "export/epub.h"
 #include "export/flow.h"
 #include "export/hocr.h"
+#include "export/mets.h"
+#include "export/odt.h"
 #include "export/spreadsheet.h"
 #include "export/text.h"
 #include "export/word_list.h"
+#include "layout/document.h"
 #include "page/alto.h"
 #include "pdf/original.h"
 
@@ -159,18 +164,21 @@ class FlowDocument : public Document {
   exporting::Flow flow_;
 };
 
-class EpubDocument : public Document {
+// EPUB and ODT.
+template <typename Book, typename Settings>
+class BookDocument : public Document {
  public:
-  EpubDocument(const std::string& path, const std::string& title, const Delivery& delivery)
+  BookDocument(const std::string& path, const std::string& title, const Delivery& delivery)
       : book_(path, delivery.overwrite,
-              {delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title,
-               delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date},
+              Settings{delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title,
+                       delivery.pdf.about.author, delivery.pdf.about.language,
+                       delivery.pdf.about.date},
               {delivery.text.heads, delivery.text.is_word}) {}
-  void add(const FinishedPage& page) override { book_.add(page.page); }
+  void add(const FinishedPage& page) override { book_.add(page.page, page.illustrations); }
   void finish() override { book_.finish(); }
 
  private:
-  exporting::Epub book_;
+  Book book_;
 };
 
 class HocrDocument : public Document {
@@ -305,7 +313,41 @@ class XlsxDocument : public Document {
   bool empty_ = true;
 };
 
+class MetsDocument : public Document {
+ public:
+  MetsDocument(const std::string& path, const Origin& origin, const Delivery& delivery)
+      : mets_(path, delivery.overwrite,
+              {delivery.pdf.about.title.empty() ? origin.title : delivery.pdf.about.title,
+               delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date},
+              origin.beside) {}
+  void add(const FinishedPage& page) override {
+    const auto number = layout::printed_number(page.page);
+    const std::string label = !number         ? ""
+                              : number->roman ? roman_text(number->value)
+                                              : std::to_string(number->value);
+    mets_.add(page.page, {page.page.file, page.picture_file, page.page_file}, label);
+  }
+  void finish() override { mets_.finish(); }
+
+ private:
+  exporting::Mets mets_;
+};
+
 }  // namespace
+
+std::vector<std::string> paths_of(const WantedDocuments& wanted) {
+  std::vector<std::string> paths;
+  for (const auto& [kind, path] : wanted) {
+    if (kind != OutputKind::kMets) paths.push_back(path);
+  }
+  return paths;
+}
+
+WantedDocuments in_finishing_order(WantedDocuments wanted) {
+  std::stable_partition(wanted.begin(), wanted.end(),
+                        [](const auto& one) { return one.first != OutputKind::kMets; });
+  return wanted;
+}
 
 std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
                                        const Origin& origin, const Delivery& delivery) {
@@ -324,7 +366,11 @@ std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
     case OutputKind::kMarkdown:
       return std::make_unique<FlowDocument>(path, delivery, true);
     case OutputKind::kEpub:
-      return std::make_unique<EpubDocument>(path, title, delivery);
+      return std::make_unique<BookDocument<exporting::Epub, exporting::EpubSettings>>(path, title,
+                                                                                      delivery);
+    case OutputKind::kOdt:
+      return std::make_unique<BookDocument<exporting::Odt, exporting::OdtSettings>>(path, title,
+                                                                                    delivery);
     case OutputKind::kHocr:
       return std::make_unique<HocrDocument>(
           path, delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title, delivery);
@@ -335,6 +381,8 @@ std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
       return std::make_unique<CsvDocument>(path, delivery.overwrite);
     case OutputKind::kXlsx:
       return std::make_unique<XlsxDocument>(path, delivery.overwrite);
+    case OutputKind::kMets:
+      return std::make_unique<MetsDocument>(path, origin, delivery);
     case OutputKind::kAlto:
       break;
   }

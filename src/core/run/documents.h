@@ -15,9 +15,11 @@ namespace burnisher::run {
 struct FinishedPage {
   Page page;
   SharedPicture picture;  // null unless a PDF is wanted; on facsimiles, of the left page
+  exporting::Illustrations illustrations;  // of its picture blocks, where they are wanted
   bool blank = false;
-  bool kept = false;        // a PDF page that had its text already
-  std::string job_picture;  // the file's name; empty unless there is one
+  bool kept = false;                    // a PDF page that had its text already
+  std::string job_picture;              // the file's name; empty unless there is one
+  std::string picture_file, page_file;  // where it lies, with its PAGE XML; empty: nowhere
 };
 
 class Document {
@@ -34,7 +36,15 @@ struct Origin {
   std::string title;     // where the settings give none
   std::string original;  // the one PDF that it is made of; empty: anything else
   std::string password;
+  std::vector<std::string> beside;  // the other documents made of the same pages
 };
+
+// A kind of document and its file.
+using WantedDocuments = std::vector<std::pair<OutputKind, std::string>>;
+// The files of all but METS, which names the others.
+std::vector<std::string> paths_of(const WantedDocuments& wanted);
+// In the order in which they are to be finished: METS last.
+WantedDocuments in_finishing_order(WantedDocuments wanted);
 
 // Throws OutputError when the file cannot be made.
 std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,

@@ -8,6 +8,8 @@
 #include "layout/kinds.h"
 #include "raster/components.h"
 #include "raster/convert.h"
+#include "raster/jpeg.h"
+#include "raster/png.h"
 #include "type/lift.h"
 #include "type/match.h"
 
@@ -186,6 +188,41 @@ SharedPicture picture_of(const Scan& scan, const pdf::PictureSettings& settings)
   result->height = image->height;
   result->image = std::move(image);
   result->source_bytes = bytes;
+  return result;
+}
+
+exporting::Illustrations illustrations_of(const Picture& picture, const Page& page,
+                                          const pdf::PictureSettings& settings) {
+  constexpr int kQuality = 75;
+  const double wanted = settings.size == pdf::Size::kExact   ? page.dpi
+                        : settings.size == pdf::Size::kSmall ? 100
+                                                             : 150;
+  const bool bitonal = std::holds_alternative<Bitonal>(picture);
+  // Lines of ink need their pixels; shades get by with fewer.
+  const int factor = bitonal ? 1 : std::max(1, static_cast<int>(page.dpi / wanted));
+  exporting::Illustrations result;
+  for (const Block& block : page.blocks) {
+    if (block.kind != BlockKind::kPicture) continue;
+    const Box box = bounds(block.outline);
+    const int x0 = std::max(0, static_cast<int>(box.x0)),
+              y0 = std::max(0, static_cast<int>(box.y0));
+    const int x1 = std::min(width_of(picture), static_cast<int>(std::ceil(box.x1)));
+    const int y1 = std::min(height_of(picture), static_cast<int>(std::ceil(box.y1)));
+    if (x1 <= x0 || y1 <= y0) continue;
+    const Picture part = fewer_pixels(part_of(picture, x0, y0, x1, y1), factor);
+    auto one = std::make_shared<exporting::Illustration>();
+    one->place = box;
+    one->png = bitonal;
+    const int quality = settings.jpeg_quality > 0 ? settings.jpeg_quality : kQuality;
+    const std::vector<uint8_t> bytes = bitonal ? write_png(part, page.dpi)
+                                       : std::holds_alternative<Colour>(part)
+                                           ? write_jpeg(std::get<Colour>(part), quality)
+                                           : write_jpeg(std::get<Gray>(part), quality);
+    one->bytes.assign(bytes.begin(), bytes.end());
+    one->width = (x1 - x0) / page.dpi;
+    one->height = (y1 - y0) / page.dpi;
+    result.push_back(std::move(one));
+  }
   return result;
 }
 

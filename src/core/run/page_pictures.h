@@ -4,6 +4,7 @@
 #include <memory>
 
 #include "clean/clean.h"
+#include "export/illustration.h"
 #include "page/scan.h"
 #include "pdf/pdf.h"
 
@@ -19,6 +20,10 @@ SharedPicture picture_of(const Scan& scan, clean::CleanResult& cleaned,
 SharedPicture picture_of(Picture picture, Page& page, const pdf::PictureSettings& settings);
 // Of the scan itself, for facsimiles.
 SharedPicture picture_of(const Scan& scan, const pdf::PictureSettings& settings);
+
+// The picture blocks of a page, for documents that hold pictures beside their text.
+exporting::Illustrations illustrations_of(const Picture& picture, const Page& page,
+                                          const pdf::PictureSettings& settings);
 
 // A page on a sheet of its own, or the one or two pages of a scan on a facsimile of it.
 pdf::Sheet sheet_of(const std::vector<const Page*>& pages, const SharedPicture& picture,

@@ -172,26 +172,29 @@ class Runner {
     }
   }
 
-  bool pdf_wanted() const {
-    const auto is_pdf = [](OutputKind k) { return k == OutputKind::kPdf; };
-    if (!joined()) return std::any_of(settings_.kinds.begin(), settings_.kinds.end(), is_pdf);
-    return std::any_of(settings_.outputs.begin(), settings_.outputs.end(),
-                       [&](const std::string& path) { return is_pdf(output_kind_of(path)); });
+  Wanted wanted() const {
+    Wanted all;
+    if (!joined()) {
+      for (const OutputKind kind : settings_.kinds) all.add(kind);
+    } else {
+      for (const std::string& path : settings_.outputs) all.add(output_kind_of(path));
+    }
+    return all;
   }
 
   void stream_pages(size_t side_by_side) {
     size_t task = 0;
-    const bool picture = pdf_wanted();
+    const Wanted needed = wanted();
     const auto next = [&](tbb::flow_control& flow) -> Task {
       if (task < tasks_.size()) return tasks_[task++];
       flow.stop();
       return {};
     };
-    const auto work = [&](const Task& wanted) {
+    const auto work = [&](const Task& next_page) {
       auto done = std::make_shared<Done>();
-      done->results = work_on(*wanted.file, wanted.page, *recogniser_, picture, settings_);
-      done->file = wanted.file;
-      done->last_of_file = wanted.last_of_file;
+      done->results = work_on(*next_page.file, next_page.page, *recogniser_, needed, settings_);
+      done->file = next_page.file;
+      done->last_of_file = next_page.last_of_file;
       return done;
     };
     tbb::parallel_pipeline(
@@ -280,6 +283,8 @@ class Runner {
     const std::string path =
         (fs::path(settings_.job_folder) / (page_name_of(page.page) + ".xml")).string();
     write_file(path, write_page_xml(page.page, page.job_picture));
+    page.page_file = path;
+    page.picture_file = (fs::path(settings_.job_folder) / page.job_picture).string();
   }
 
   std::string decisions_path() const {
@@ -305,9 +310,8 @@ class Runner {
 
   void open_documents(const std::string& title) {
     documents_.clear();
-    const Origin origin{title, original(), settings_.limits.pdf_password};
     held_ = false;
-    std::vector<std::pair<OutputKind, std::string>> wanted;
+    WantedDocuments wanted;
     for (const std::string& path : settings_.outputs)
       wanted.emplace_back(output_kind_of(path), path);
     if (!joined()) {
@@ -317,7 +321,8 @@ class Runner {
                                       .string());
       }
     }
-    for (const auto& [kind, path] : wanted) {
+    const Origin origin{title, original(), settings_.limits.pdf_password, paths_of(wanted)};
+    for (const auto& [kind, path] : in_finishing_order(wanted)) {
       try {
         documents_.emplace_back(path, new_document(kind, path, origin, settings_.delivery));
       } catch (const Error& cause) {

@@ -192,7 +192,7 @@ std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSet
 }  // namespace
 
 std::vector<PageResult> work_on(const ScanFile& file, int page,
-                                const recognise::Recogniser& recogniser, bool picture_wanted,
+                                const recognise::Recogniser& recogniser, const Wanted& wanted,
                                 const RunSettings& settings) {
   const auto start = std::chrono::steady_clock::now();
   std::vector<PageResult> results;
@@ -221,7 +221,10 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
         corrected = correct::correct({&read}, *settings.lexicon, settings.habits, settings.correct);
       if (keep) keep_steps(scan, cleaned, settings.steps_folder);
       PageResult result;
-      if (picture_wanted)
+      if (wanted.illustrations)
+        result.finished.illustrations =
+            illustrations_of(cleaned.picture, read, settings.delivery.pdf.picture);
+      if (wanted.picture)
         result.finished.picture = picture_of(scan, cleaned, settings.delivery.pdf.picture);
       result.finished.blank = cleaned.blank;
       result.report = report_of(cleaned, upright, recogniser.languages(), settings);

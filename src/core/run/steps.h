@@ -17,7 +17,7 @@ struct PageResult {
 // Reads and works on one scan: one page, or two of a spread. What goes wrong with it ends up in the
 // report, not in an exception.
 std::vector<PageResult> work_on(const ScanFile& file, int page,
-                                const recognise::Recogniser& recogniser, bool picture_wanted,
+                                const recognise::Recogniser& recogniser, const Wanted& wanted,
                                 const RunSettings& settings);
 
 // NAME-0007, NAME-0007-left: what files of this page are called in a job.

@@ -1,0 +1,51 @@
+// METS 1.12 for a whole object: the scans, page pictures, PAGE XML and documents that belong
+// together, the order of the pages with the numbers printed on them, and the headings with the
+// pages they stand on.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "page/page.h"
+
+namespace burnisher::exporting {
+
+struct MetsSettings {
+  std::string title, author, language, date;  // empty: not stated
+};
+
+// Where what belongs to a page lies; empty: there is none.
+struct PageFiles {
+  std::string scan, picture, page_xml;
+};
+
+class Mets {
+ public:
+  // `documents`: files made of all pages. Throws OutputError.
+  Mets(const std::string& path, bool overwrite, const MetsSettings& settings,
+       const std::vector<std::string>& documents);
+
+  void add(const Page& page, const PageFiles& files, const std::string& printed_number);
+  // Files get size and checksum (CRC32) as they are now; those that are not there are only named.
+  void finish();
+
+ private:
+  struct Leaf {
+    PageFiles files;
+    std::string printed_number;
+  };
+  struct Heading {
+    std::string title;
+    int level = 1;
+    size_t page = 0;
+  };
+
+  std::string path_;
+  bool overwrite_;
+  MetsSettings settings_;
+  std::vector<std::string> documents_;
+  std::vector<Leaf> leaves_;
+  std::vector<Heading> headings_;
+};
+
+}  // namespace burnisher::exporting

@@ -1,0 +1,31 @@
+// OpenDocument text (ODF 1.3) for going on with in a word processor: headings, paragraphs, lists,
+// tables, pictures with their captions, notes, a bookmark at the beginning of every printed page.
+#pragma once
+
+#include <memory>
+#include <string>
+
+#include "export/flow.h"
+
+namespace burnisher::exporting {
+
+struct OdtSettings {
+  std::string title, author, language;  // language: BCP 47; empty: each paragraph's own
+  std::string date;                     // ISO 8601; empty: not stated
+};
+
+class Odt {
+ public:
+  // Throws OutputError.
+  Odt(const std::string& path, bool overwrite, const OdtSettings& settings,
+      const FlowSettings& flow);
+  ~Odt();
+  void add(const Page& page, const Illustrations& pictures = {});
+  void finish();
+
+ private:
+  struct State;
+  std::unique_ptr<State> state_;
+};
+
+}  // namespace burnisher::exporting
