@@ -4,9 +4,11 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <chrono>
 #include <cstdlib>
 #include <nlohmann/json.hpp>
 #include <stdexcept>
+#include <thread>
 
 #include "program.h"
 #include "testing/printed_page.h"
@@ -25,13 +27,14 @@ Browser::Browser() {
     _exit(127);
   }
   // curl asks again until the driver listens.
-  const json wanted = {
-      {"capabilities",
-       {{"alwaysMatch",
-         {{"browserName", "chrome"},
-          {"goog:chromeOptions",
-           {{"args",
-             {"--headless", "--no-sandbox", "--disable-gpu", "--window-size=1280,800"}}}}}}}}};
+  const json wanted = {{"capabilities",
+                        {{"alwaysMatch",
+                          {{"browserName", "chrome"},
+                           {"pageLoadStrategy", "none"},
+                           {"goog:chromeOptions",
+                            {{"args",
+                              {"--headless", "--no-sandbox", "--disable-gpu",
+                               "--allow-file-access-from-files", "--window-size=1280,800"}}}}}}}}};
   const json answer = json::parse(ask("POST", "session", wanted.dump()), nullptr, false);
   if (!answer.is_object() || !answer.contains("value") || !answer["value"].contains("sessionId"))
     throw std::runtime_error("Chromium did not start: " + answer.dump());
@@ -50,7 +53,8 @@ std::string Browser::ask(const std::string& method, const std::string& what,
   const testing::TemporaryFolder folder;
   put(folder.file("body"), body.empty() ? "{}" : body);
   const bool with_body = method == "POST";
-  return shell("curl --silent --retry 40 --retry-delay 1 --retry-connrefused -X " + method +
+  return shell("curl --silent --max-time 60 --retry 40 --retry-delay 1 --retry-connrefused -X " +
+               method +
                (with_body
                     ? " -H 'Content-Type: application/json' --data-binary @" + folder.file("body")
                     : std::string()) +
@@ -59,7 +63,15 @@ std::string Browser::ask(const std::string& method, const std::string& what,
 }
 
 void Browser::open(const std::string& path) {
+  // The driver's own waiting can hang on pages that load things later: a mark tells the page that
+  // is left from the one that comes.
+  value_of("window.left = true");
   ask("POST", session_ + "url", json{{"url", "file://" + path}}.dump());
+  for (int i = 0; i < 300; ++i) {
+    if (value_of("!window.left && document.readyState") == "complete") return;
+    std::this_thread::sleep_for(std::chrono::milliseconds(100));
+  }
+  throw std::runtime_error(path + " was not loaded");
 }
 
 std::string Browser::element(const std::string& css) {

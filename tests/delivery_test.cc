@@ -31,25 +31,6 @@ void make_job(const TemporaryFolder& folder) {
   ASSERT_EQ(o.code, 0) << o.err;
 }
 
-Outcome in(const TemporaryFolder& folder, const std::string& command) {
-  return shell("cd " + folder.path() + " && " + command);
-}
-
-std::string folded(const std::string& text) {
-  std::string out;
-  for (size_t i = 0; i < text.size(); ++i) {
-    const bool soft = text.compare(i, 2, "\xC2\xAD") == 0;
-    const char c = soft ? '-' : text[i];
-    i += soft;
-    if (c != ' ' && c != '\n' && c != '\f')
-      out += c;
-    else if (!out.empty() && out.back() != ' ')
-      out += ' ';
-  }
-  while (!out.empty() && out.back() == ' ') out.pop_back();
-  return out;
-}
-
 TEST(Delivery, EverySizeAndFaceIsSoundAndReadsTheSame) {
   TemporaryFolder folder;
   make_job(folder);
@@ -108,6 +89,15 @@ TEST(Delivery, AFacsimileHoldsTheScansOwnBytes) {
   ASSERT_EQ(in(folder, "$B export job --out f.pdf --face facsimile").code, 0);
   ASSERT_EQ(in(folder, "pdfimages -all f.pdf i").code, 0);
   EXPECT_EQ(read_file(folder.file("i-001.jpg")), read_file(folder.file("more.jpg")));
+  ASSERT_EQ(in(folder,
+               "opj_compress -i log.png -o log.jp2 -r 8 > /dev/null 2>&1 && "
+               "$B run log.jp2 --out j.pdf --out j.txt --face facsimile --archive "
+               "--lang en --title Log --quiet && pdfimages -all j.pdf j")
+                .code,
+            0);
+  EXPECT_EQ(read_file(folder.file("j-000.jp2")), read_file(folder.file("log.jp2")));
+  EXPECT_TRUE(contains(content_of(folder.file("j.txt")), "Skerrow"));
+  EXPECT_EQ(in(folder, "$B check j.pdf").code, 0);
 }
 
 TEST(Delivery, WordsOfACrookedFacsimileLieOnItsPrint) {
@@ -261,14 +251,6 @@ TEST(Delivery, TheReportShowsPagesFilesAndSizes) {
   EXPECT_TRUE(contains(text, "a.pdf")) << text;
   EXPECT_TRUE(contains(text, "blank"));
   EXPECT_TRUE(contains(text, "text and structure"));
-}
-
-TEST(Delivery, HocrKeepsItsRules) {
-  TemporaryFolder folder;
-  make_job(folder);
-  ASSERT_EQ(in(folder, "$B export job --out log.html --lang en --quiet").code, 0);
-  const Outcome o = in(folder, "xmllint --noout --relaxng " BURNISHER_RULES "/hocr.rng log.html");
-  EXPECT_EQ(o.code, 0) << o.err;
 }
 
 // A PDF of two pages: a picture alone, and one that has its text.

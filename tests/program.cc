@@ -51,4 +51,23 @@ std::string log_page(const testing::TemporaryFolder& folder, const std::string& 
   return path;
 }
 
+Outcome in(const testing::TemporaryFolder& folder, const std::string& command) {
+  return shell("cd " + folder.path() + " && " + command);
+}
+
+std::string folded(const std::string& text) {
+  std::string out;
+  for (size_t i = 0; i < text.size(); ++i) {
+    const bool soft = text.compare(i, 2, "\xC2\xAD") == 0;
+    const char c = soft ? '-' : text[i];
+    i += soft;
+    if (c != ' ' && c != '\n' && c != '\f')
+      out += c;
+    else if (!out.empty() && out.back() != ' ')
+      out += ' ';
+  }
+  while (!out.empty() && out.back() == ' ') out.pop_back();
+  return out;
+}
+
 }  // namespace burnisher::tests

@@ -16,6 +16,12 @@ struct Outcome {
 // Runs a shell command; `$B` in it is the program.
 Outcome shell(const std::string& command);
 
+// The same within the folder.
+Outcome in(const testing::TemporaryFolder& folder, const std::string& command);
+
+// White space as single blanks, soft hyphens as hyphens: what counts of a text in any viewer.
+std::string folded(const std::string& text);
+
 bool contains(const std::string& text, const std::string& part);
 std::string content_of(const std::string& path);
 void put(const std::string& path, const std::string& content);

@@ -159,7 +159,9 @@ void add_run(CLI::App& app, Context& context) {
   auto* command = app.add_subcommand("run", "scans in, finished documents out");
   auto options = std::make_shared<RunOptions>();
   run::RunSettings& s = options->settings;
-  command->add_option("input", s.inputs, "pictures (PNG, JPEG, TIFF, PNM), PDFs, folders of them")
+  command
+      ->add_option("input", s.inputs,
+                   "pictures (PNG, JPEG, JPEG 2000, TIFF, PNM), PDFs, folders of them")
       ->required();
   command
       ->add_option(

@@ -408,9 +408,16 @@ std::string write_page_xml(const Page& page, const std::string& image_name) {
       continue;
     }
     add_coords(child, block.outline);
+    auto holder = child;
+    // The schema has lines in text regions alone; those of others lie in one within.
+    if (!block.lines.empty() && std::string(region.element) != "TextRegion") {
+      holder = child.append_child("TextRegion");
+      holder.append_attribute("id") = (id + "t").c_str();
+      add_coords(holder, block.outline);
+    }
     int line_number = 0;
     for (const Line& line : block.lines)
-      add_line(child, line, fmt::format("{}l{}", id, ++line_number));
+      add_line(holder, line, fmt::format("{}l{}", id, ++line_number));
   }
   std::ostringstream text;
   document.save(text, "  ");
@@ -447,8 +454,12 @@ PageXml read_page_xml(const std::string& bytes, const std::string& path) {
     block.outline = points_of(region.child("Coords").attribute("points").value());
     block.level =
         static_cast<int>(custom_value(region.attribute("custom").value(), "heading {", "level", 0));
-    for (const auto& child : region.children("TextLine")) block.lines.push_back(read_line(child));
-    if (block.kind == BlockKind::kTable) read_cells(region, path, block);
+    if (block.kind == BlockKind::kTable) {
+      read_cells(region, path, block);
+    } else {
+      for (const auto& found : region.select_nodes("./TextLine | .//TextRegion/TextLine"))
+        block.lines.push_back(read_line(found.node()));
+    }
     page.blocks.push_back(block);
   }
   return read;

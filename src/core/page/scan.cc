@@ -9,6 +9,7 @@
 #include "base/files.h"
 #include "page/pdf_source.h"
 #include "raster/jpeg.h"
+#include "raster/jpeg2000.h"
 #include "raster/png.h"
 #include "raster/pnm.h"
 #include "raster/tiff.h"
@@ -21,8 +22,8 @@ namespace fs = std::filesystem;
 // Outside of these a stated resolution is a default or a mistake (72 and 96 are screen values).
 constexpr double kLeastBelievableDpi = 100, kMostBelievableDpi = 2400;
 
-const char* const kEndings[] = {".png", ".jpg", ".jpeg", ".tif", ".tiff",
-                                ".pbm", ".pgm", ".ppm",  ".pnm", ".pdf"};
+const char* const kEndings[] = {".png",  ".jpg", ".jpeg", ".jp2", ".j2k", ".tif",
+                                ".tiff", ".pbm", ".pgm",  ".ppm", ".pnm", ".pdf"};
 
 bool known_ending(const fs::path& path) {
   std::string ending = path.extension();
@@ -44,6 +45,7 @@ FileKind kind_of(const std::string& path) {
   const std::string head(reinterpret_cast<char*>(b), count);
   if (head.compare(0, 8, "\x89PNG\r\n\x1a\n") == 0) return FileKind::kPng;
   if (head.compare(0, 2, "\xff\xd8") == 0) return FileKind::kJpeg;
+  if (is_jpeg2000(b, count)) return FileKind::kJpeg2000;
   const std::string four = head.substr(0, 4);
   if (four == std::string("II*\0", 4) || four == std::string("MM\0*", 4) ||
       four == std::string("II+\0", 4) || four == std::string("MM\0+", 4)) {
@@ -52,9 +54,9 @@ FileKind kind_of(const std::string& path) {
   if (count > 2 && b[0] == 'P' && b[1] >= '1' && b[1] <= '6' && std::isspace(b[2]))
     return FileKind::kPnm;
   if (head.find("%PDF-") != std::string::npos) return FileKind::kPdf;
-  throw InputError(
-      path +
-      ": is no picture Burnisher can read (PNG, JPEG, TIFF, PNM, PDF), whatever its name says");
+  throw InputError(path +
+                   ": is no picture Burnisher can read (PNG, JPEG, JPEG 2000, TIFF, PNM, PDF), "
+                   "whatever its name says");
 }
 
 double believable(double dpi) {
@@ -100,6 +102,13 @@ Scan ScanFile::read(int page) const {
         scan.stated_dpi = read.dpi;
         break;
       }
+      case FileKind::kJpeg2000: {
+        Jpeg2000Read read = read_jpeg2000(read_file(path_), limits_.pixels);
+        note_cut(read.cut_short, limits_.strict, "JPEG 2000", scan);
+        scan.picture = std::move(read.picture);
+        scan.stated_dpi = read.dpi;
+        break;
+      }
       case FileKind::kTiff: {
         TiffRead read = read_tiff(path_, page - 1, limits_.pixels);
         note_cut(read.cut_short, limits_.strict, "TIFF", scan);
@@ -137,7 +146,8 @@ std::vector<std::string> collect_inputs(const std::string& path) {
   }
   if (status) throw InputError(path + ": the folder cannot be read: " + status.message());
   if (files.empty()) {
-    throw InputError(path + ": the folder holds no pictures (PNG, JPEG, TIFF, PNM, PDF)");
+    throw InputError(path +
+                     ": the folder holds no pictures (PNG, JPEG, JPEG 2000, TIFF, PNM, PDF)");
   }
   std::sort(files.begin(), files.end());
   return files;

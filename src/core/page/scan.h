@@ -25,7 +25,7 @@ struct ScanLimits {
   std::string pdf_password;
 };
 
-enum class FileKind { kPng, kJpeg, kTiff, kPnm, kPdf };
+enum class FileKind { kPng, kJpeg, kJpeg2000, kTiff, kPnm, kPdf };
 
 // One input file. Opening it reads just enough to know its kind and its number of pages.
 class ScanFile {

@@ -122,6 +122,8 @@ struct PdfWriter::State {
                       coded.channels, coded.width));
     } else if (coded.coding == Coding::kJbig2) {
       filter = "/JBIG2Decode";
+    } else if (coded.coding == Coding::kJpeg2000) {
+      filter = "/JPXDecode";
     }
     aside.put(stream, coded.bytes, name(filter), parameters);
   }

@@ -10,6 +10,7 @@
 #include "base/files.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
+#include "raster/jpeg2000.h"
 #include "raster/tiff.h"
 
 namespace burnisher::pdf {
@@ -233,6 +234,11 @@ PagePicture cut_out(const Picture& picture, const std::vector<Box>& boxes, Biton
 std::optional<CodedImage> untouched(const std::string& file, int page) {
   const std::vector<uint8_t> bytes = read_file(file);
   if (bytes.size() > 1 && bytes[0] == 0xFF && bytes[1] == 0xD8) return jpeg_as_it_is(bytes);
+  if (is_jpeg2000(bytes.data(), bytes.size())) {
+    const Jpeg2000Frame frame = jpeg2000_frame(bytes);
+    if (!frame.boxed) return std::nullopt;
+    return CodedImage{Coding::kJpeg2000, frame.channels, false, frame.width, frame.height, bytes};
+  }
   if (bytes.size() > 1 && (bytes[0] == 'I' || bytes[0] == 'M') && bytes[0] == bytes[1])
     return g4_as_it_is(file, page);
   return std::nullopt;

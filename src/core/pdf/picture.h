@@ -31,7 +31,7 @@ enum class Size {
   kExact,   // every pixel as it is
 };
 
-enum class Coding { kJpeg, kG4, kJbig2, kDeflate };
+enum class Coding { kJpeg, kJpeg2000, kG4, kJbig2, kDeflate };
 
 // An image with the bytes it has in the PDF.
 struct CodedImage {
@@ -78,8 +78,8 @@ PagePicture page_picture(Picture picture, Bitonal ink, double dpi, const Picture
 PagePicture cut_out(const Picture& picture, const std::vector<Box>& boxes, Bitonal ink, double dpi,
                     const PictureSettings& settings);
 
-// The page in its source's own bytes, where a PDF can hold them: JPEG, and TIFF with one strip of
-// group 4. Nothing for other kinds; `page` from 1.
+// The page in its source's own bytes, where a PDF can hold them: JPEG, JPEG 2000 (JP2 files), and
+// TIFF with one strip of group 4. Nothing for other kinds; `page` from 1.
 std::optional<CodedImage> untouched(const std::string& file, int page);
 
 }  // namespace burnisher::pdf

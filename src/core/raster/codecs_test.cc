@@ -6,6 +6,7 @@
 #include "base/files.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
+#include "raster/jpeg2000.h"
 #include "raster/png.h"
 #include "raster/pnm.h"
 #include "raster/tiff.h"
@@ -54,12 +55,9 @@ TEST(Png, GrayAndColourComeBackExactlyWithTheirResolution) {
   EXPECT_EQ(two.dpi, 0);
 }
 
-TEST(Png, BitonalInkIsBlack) {
-  const Picture ink = checks(19, 7);
-  const PngRead read = read_png(write_png(ink, 0), kNoLimit);
-  const Gray& gray = std::get<Gray>(read.picture);
-  EXPECT_EQ(gray.row(0)[0], 0);
-  EXPECT_EQ(gray.row(0)[3], 255);
+TEST(Png, InkAndPaperComeBackAsTheyWere) {
+  const PngRead read = read_png(write_png(Picture(checks(37, 20)), 0), kNoLimit);
+  EXPECT_EQ(std::get<Bitonal>(read.picture).bytes(), checks(37, 20).bytes());
 }
 
 TEST(Png, RefusesDamageAndTooManyPixels) {
@@ -164,6 +162,47 @@ TEST(Convert, ReducingAveragesAndDropsTheRest) {
 TEST(Convert, BitonalAndBack) {
   const Bitonal ink = checks(33, 8);
   EXPECT_EQ(to_bitonal(to_gray(ink), 128).bytes(), ink.bytes());
+}
+
+// A picture as another program codes it.
+std::vector<uint8_t> jpeg2000_of(const testing::TemporaryFolder& folder, const Picture& picture,
+                                 const std::string& name) {
+  write_file(folder.file("a.png"), write_png(picture, 0));
+  const std::string command =
+      "opj_compress -i " + folder.file("a.png") + " -o " + folder.file(name) + " > /dev/null 2>&1";
+  EXPECT_EQ(std::system(command.c_str()), 0);
+  return read_file(folder.file(name));
+}
+
+TEST(Jpeg2000, GivesBackWhatWasCodedWithoutLoss) {
+  testing::TemporaryFolder folder;
+  const auto colour = read_jpeg2000(jpeg2000_of(folder, rainbow(61, 40), "a.jp2"), kNoLimit);
+  EXPECT_EQ(std::get<Colour>(colour.picture).samples(), rainbow(61, 40).samples());
+  EXPECT_FALSE(colour.cut_short);
+  const auto gray = read_jpeg2000(jpeg2000_of(folder, slope(61, 40), "a.j2k"), kNoLimit);
+  EXPECT_EQ(std::get<Gray>(gray.picture).samples(), slope(61, 40).samples());
+}
+
+TEST(Jpeg2000, SaysItsSizeAndKindBeforeItIsDecoded) {
+  testing::TemporaryFolder folder;
+  const auto bytes = jpeg2000_of(folder, rainbow(61, 40), "a.jp2");
+  EXPECT_TRUE(is_jpeg2000(bytes.data(), bytes.size()));
+  const Jpeg2000Frame frame = jpeg2000_frame(bytes);
+  EXPECT_EQ(frame.width, 61);
+  EXPECT_EQ(frame.height, 40);
+  EXPECT_EQ(frame.channels, 3);
+  EXPECT_TRUE(frame.boxed);
+  EXPECT_FALSE(jpeg2000_frame(jpeg2000_of(folder, slope(61, 40), "a.j2k")).boxed);
+  EXPECT_THROW(read_jpeg2000(bytes, 1000), FormatError);
+}
+
+TEST(Jpeg2000, DataThatEndEarlyAreSaidTo) {
+  testing::TemporaryFolder folder;
+  auto bytes = jpeg2000_of(folder, rainbow(300, 200), "a.jp2");
+  bytes.resize(bytes.size() * 2 / 3);
+  EXPECT_TRUE(read_jpeg2000(bytes, kNoLimit).cut_short);
+  bytes.resize(60);
+  EXPECT_THROW(read_jpeg2000(bytes, kNoLimit), FormatError);
 }
 
 }  // namespace

@@ -65,6 +65,19 @@ struct Reader {
     png_read_update_info(png, info);
     return true;
   }
+  // Ink and paper, nothing else.
+  bool bitonal() const {
+    return png_get_bit_depth(png, info) == 1 &&
+           png_get_color_type(png, info) == PNG_COLOR_TYPE_GRAY &&
+           !png_get_valid(png, info, PNG_INFO_tRNS);
+  }
+  bool prepare_bitonal() {
+    if (setjmp(png_jmpbuf(png))) return false;
+    png_set_invert_mono(png);
+    png_set_interlace_handling(png);
+    png_read_update_info(png, info);
+    return true;
+  }
   bool rows(png_bytep* pointers) {
     if (setjmp(png_jmpbuf(png))) return false;
     png_read_image(png, pointers);
@@ -78,6 +91,19 @@ Dense decode_rows(Reader& reader, int width, int height) {
   std::vector<png_bytep> pointers;
   for (int y = 0; y < height; ++y) pointers.push_back(picture.row(y));
   if (!reader.rows(pointers.data())) throw FormatError(reader.message);
+  return picture;
+}
+
+Bitonal decode_bitonal(Reader& reader, int width, int height) {
+  Bitonal picture(width, height);
+  std::vector<png_bytep> pointers;
+  for (int y = 0; y < height; ++y) pointers.push_back(picture.row(y));
+  if (!reader.prepare_bitonal() || !reader.rows(pointers.data())) throw FormatError(reader.message);
+  // Turned with the rest, the bits beyond the width are to be 0 again.
+  if (width % 8 != 0) {
+    const auto kept = static_cast<uint8_t>(0xFF00 >> (width % 8));
+    for (int y = 0; y < height; ++y) picture.row(y)[picture.stride() - 1] &= kept;
+  }
   return picture;
 }
 
@@ -130,10 +156,13 @@ PngRead read_png(const std::vector<uint8_t>& bytes, double pixel_limit) {
   }
   Reader reader(bytes);
   if (!reader.header()) throw FormatError(reader.message);
-  if (!reader.prepare()) throw FormatError(reader.message);
   PngRead read;
   const int w = static_cast<int>(width), h = static_cast<int>(height);
-  if (png_get_channels(reader.png, reader.info) == 1)
+  const bool bitonal = reader.bitonal();
+  if (!bitonal && !reader.prepare()) throw FormatError(reader.message);
+  if (bitonal)
+    read.picture = decode_bitonal(reader, w, h);
+  else if (png_get_channels(reader.png, reader.info) == 1)
     read.picture = decode_rows<Gray>(reader, w, h);
   else
     read.picture = decode_rows<Colour>(reader, w, h);

@@ -9,7 +9,7 @@
 namespace burnisher {
 
 struct PngRead {
-  Picture picture;  // Gray or Colour; 16 bits are reduced to 8, transparency lies on white
+  Picture picture;  // as the file has it; 16 bits are reduced to 8, transparency lies on white
   double dpi = 0;   // 0 when the file does not say
 };
 
