@@ -100,6 +100,42 @@ TEST(Delivery, AFacsimileHoldsTheScansOwnBytes) {
   EXPECT_EQ(in(folder, "$B check j.pdf").code, 0);
 }
 
+TEST(Delivery, AFacsimileOfAPdfHoldsItsPicturesBytes) {
+  TemporaryFolder folder;
+  make_job(folder);
+  // One page of JPEG, one of ink coded with what pages share.
+  ASSERT_EQ(in(folder,
+               "$B export job --out jpeg.pdf --face facsimile --order 2 --quiet && "
+               "cp " BURNISHER_DEMO_SCANS "/05-stores.tif ink.tif")
+                .code,
+            0);
+  ASSERT_LE(in(folder, "$B run ink.tif --out ink.pdf --quiet").code, 1);
+  for (const char* name : {"jpeg", "ink"}) {
+    const std::string file = name;
+    const Outcome o =
+        in(folder, "$B run " + file +
+                       ".pdf --out again.pdf --face facsimile "
+                       "--existing-text replace --overwrite --quiet && pdfimages -all " +
+                       file + ".pdf a && pdfimages -all again.pdf b");
+    ASSERT_LE(o.code, 1) << o.err;
+    const std::string ending = file == "jpeg" ? ".jpg" : ".jb2e";
+    EXPECT_EQ(read_file(folder.file("a-000" + ending)), read_file(folder.file("b-000" + ending)));
+    EXPECT_EQ(in(folder, "qpdf --check again.pdf").code, 0);
+  }
+}
+
+TEST(Delivery, ThumbnailsAreInTheFileWhenTheyOpenIt) {
+  TemporaryFolder folder;
+  make_job(folder);
+  const Outcome o = in(folder,
+                       "$B export job --out a.pdf --opening thumbnails --report r.html "
+                       "--archive --lang en --quiet && "
+                       "qpdf --qdf --object-streams=disable a.pdf q.pdf && $B check a.pdf");
+  ASSERT_EQ(o.code, 0) << o.out << o.err;
+  EXPECT_TRUE(contains(content_of(folder.file("q.pdf")), "/Thumb "));
+  EXPECT_TRUE(contains(content_of(folder.file("r.html")), "a.pdf: "));
+}
+
 TEST(Delivery, WordsOfACrookedFacsimileLieOnItsPrint) {
   TemporaryFolder folder;
   log_page(folder, "log.png", 3);

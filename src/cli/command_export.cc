@@ -2,13 +2,18 @@
 
 #include <algorithm>
 #include <filesystem>
+#include <optional>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/parallel.h"
 #include "cli/commands.h"
 #include "cli/delivery_options.h"
 #include "page/page_file.h"
+#include "report/delivery_report.h"
+#include "run/checks.h"
 #include "run/documents.h"
+#include "run/steps.h"
 
 namespace burnisher::cli {
 namespace {
@@ -22,6 +27,16 @@ struct ExportOptions {
   LexiconOptions lexicon;
   KindChoice kinds;
   ScanLimits limits;
+};
+
+struct Wanted : run::Wanted {
+  bool thumbnail = false;
+};
+
+struct Made {
+  run::FinishedPage page;
+  std::shared_ptr<const Gray> thumbnail;
+  std::string failure;
 };
 
 // A facsimile shows the scan itself, where it was when it was read or among the pictures.
@@ -48,42 +63,46 @@ bool is_blank(const Page& page) {
   return !page.has_words() && !has_pictures(page);
 }
 
-run::FinishedPage finished(const ExportOptions& o, const std::string& path,
-                           const run::Wanted& wanted) {
+Made finished(const ExportOptions& o, const std::string& path, const Wanted& wanted) {
   PageFile read = read_page_file(path);
   if (read.format != PageFile::Format::kPageXml)
     throw FormatError(path + ": is ALTO; documents are made of PAGE XML and page pictures");
   const pdf::PictureSettings& settings = o.delivery.delivery.pdf.picture;
-  run::FinishedPage page;
-  if (wanted.illustrations && has_pictures(read.pages.front())) {
-    page.illustrations =
-        run::illustrations_of(page_picture(read, o.images, o.limits), read.pages.front(), settings);
-  }
-  if (wanted.picture && settings.face == pdf::Face::kFacsimile)
+  Page& leaf = read.pages.front();
+  const bool facsimile = settings.face == pdf::Face::kFacsimile;
+  const bool cut = wanted.illustrations && has_pictures(leaf);
+  std::optional<Picture> picture;
+  if (cut || wanted.thumbnail || (wanted.picture && !facsimile))
+    picture = page_picture(read, o.images, o.limits);
+  Made made;
+  run::FinishedPage& page = made.page;
+  if (wanted.thumbnail) made.thumbnail = run::thumbnail_of(*picture);
+  if (cut) page.illustrations = run::illustrations_of(*picture, leaf, settings);
+  if (wanted.picture && facsimile)
     page.picture = facsimile_of(o, read);
   else if (wanted.picture)
-    page.picture =
-        run::picture_of(page_picture(read, o.images, o.limits), read.pages.front(), settings);
+    page.picture = run::picture_of(std::move(*picture), leaf, settings);
   page.page_file = path;
   if (!read.image_name.empty() && fs::exists(picture_path(read, o.images)))
     page.picture_file = picture_path(read, o.images);
   page.page = std::move(read.pages.front());
   page.blank = is_blank(page.page);
   o.kinds.apply(page.page);
-  return page;
+  return made;
 }
 
 // Another picture in a page's place, with nothing read on it.
-run::FinishedPage unread(const ExportOptions& o, const std::string& path,
-                         const run::Wanted& wanted) {
+Made unread(const ExportOptions& o, const std::string& path, const Wanted& wanted) {
   const Scan scan = ScanFile(path, o.limits).read(1);
-  run::FinishedPage page;
+  Made made;
+  run::FinishedPage& page = made.page;
   page.page.file = path;
   page.page.width = width_of(scan.picture);
   page.page.height = height_of(scan.picture);
   if (scan.stated_dpi > 0) page.page.dpi = scan.stated_dpi;
+  if (wanted.thumbnail) made.thumbnail = run::thumbnail_of(scan.picture);
   if (wanted.picture) page.picture = run::picture_of(scan, o.delivery.delivery.pdf.picture);
-  return page;
+  return made;
 }
 
 struct Leaf {
@@ -117,6 +136,7 @@ class Exporter {
   int go() {
     run::WantedDocuments wanted;
     for (const std::string& path : o_.outputs) wanted.emplace_back(run::output_kind_of(path), path);
+    needed_.thumbnail = !o_.delivery.report.empty();
     for (const auto& [kind, path] : run::in_finishing_order(wanted)) {
       needed_.add(kind);
       const run::Origin origin{fs::path(path).stem(), "", "", run::paths_of(wanted)};
@@ -130,30 +150,32 @@ class Exporter {
     for (auto& [path, document] : documents_) {
       document->finish();
       context_.console.say("written: " + path);
+      report_.written.push_back(path);
       const std::string remark = document->remark();
-      if (!remark.empty()) context_.console.say(path + ": " + remark);
+      if (remark.empty()) continue;
+      report_.remarks.emplace_back(path, remark);
+      context_.console.say(path + ": " + remark);
     }
+    if (!o_.delivery.report.empty())
+      write_file(o_.delivery.report, report::delivery_report(report_),
+                 o_.delivery.delivery.overwrite);
     return failed_ > 0 ? kSomeLeft : kAllDone;
   }
 
  private:
-  struct Made {
-    run::FinishedPage page;
-    std::string failure;
-  };
-
   Made made(const Leaf& leaf) const {
-    Made result;
     try {
-      result.page =
-          leaf.replaced ? unread(o_, leaf.path, needed_) : finished(o_, leaf.path, needed_);
+      return leaf.replaced ? unread(o_, leaf.path, needed_) : finished(o_, leaf.path, needed_);
     } catch (const Error& cause) {
-      result.failure = cause.what();
+      Made failed;
+      failed.page.page.file = leaf.path;
+      failed.failure = cause.what();
+      return failed;
     }
-    return result;
   }
 
   void take(const Made& made) {
+    if (needed_.thumbnail) report(made);
     if (!made.failure.empty()) {
       context_.console.warn(made.failure);
       ++failed_;
@@ -168,11 +190,22 @@ class Exporter {
                              static_cast<double>(leaves_.size()));
   }
 
+  void report(const Made& made) {
+    run::PageReport page = run::report_of(made.page.page);
+    page.thumbnail = made.thumbnail;
+    page.blank = made.page.blank;
+    page.failed = !made.failure.empty();
+    page.look = page.failed ? std::vector<std::string>{made.failure}
+                            : run::reasons_to_look(made.page.page, run::RunSettings().look_below);
+    report_.pages.push_back(std::move(page));
+  }
+
   const ExportOptions& o_;
   Context& context_;
   std::vector<Leaf> leaves_;
   std::vector<std::pair<std::string, std::unique_ptr<run::Document>>> documents_;
-  run::Wanted needed_;
+  Wanted needed_;
+  run::RunReport report_;
   int done_ = 0, failed_ = 0, blank_ = 0;
 };
 

@@ -23,7 +23,7 @@ struct RunOptions {
   std::unique_ptr<correct::Lexicon> open_lexicon;
   std::string repair = "safe", hold;
   std::string kinds, positions = "page", turn = "auto", name = "{stem}";
-  std::string existing_text = "keep", password_file, report;
+  std::string existing_text = "keep", password_file;
   bool json = false;
 };
 
@@ -141,10 +141,10 @@ int run_all(RunOptions& options, Context& context) {
   s.model = model_to_use(s.model);
   if (s.segment.text_angle != 0) s.clean.deskew = false;  // the angle is that of the scan
   if (s.clean.dpi > 0) s.limits.pdf_dpi = s.clean.dpi;
-  s.thumbnails = !options.report.empty();
+  s.thumbnails = !options.delivery.report.empty();
   const run::RunReport report = run::run(s, context.console);
-  if (!options.report.empty())
-    write_file(options.report, report::delivery_report(report), s.delivery.overwrite);
+  if (!options.delivery.report.empty())
+    write_file(options.delivery.report, report::delivery_report(report), s.delivery.overwrite);
   print_summary(report, context.console);
   if (options.json)
     fmt::print("{}\n",
@@ -209,11 +209,6 @@ void add_run(CLI::App& app, Context& context) {
   command
       ->add_option("--keep-steps", s.steps_folder, "keep the picture of every stage here, as PNG")
       ->type_name("DIR");
-  command
-      ->add_option("--report", options->report,
-                   "an HTML page that shows what was delivered: pages, how sure, what to look at, "
-                   "sizes")
-      ->type_name("FILE");
   command->add_flag("--json", options->json, "print what was done as JSON on stdout");
   command
       ->add_option(

@@ -17,6 +17,11 @@ void DeliveryOptions::add(CLI::App& command) {
                   "take a page from another file, as in 1=cover.jpg; counted before --order")
       ->type_name("PAGE=FILE")
       ->take_all();
+  command
+      .add_option("--report", report,
+                  "an HTML page that shows what was delivered: pages, how sure, what to look at, "
+                  "sizes")
+      ->type_name("FILE");
   add_pdf(command);
   add_text(command);
 }
@@ -63,7 +68,9 @@ void DeliveryOptions::add_pdf(CLI::App& command) {
       ->type_name("WHAT")
       ->capture_default_str();
   command
-      .add_option("--opening", opening, "what a viewer shows first: page, bookmarks or thumbnails")
+      .add_option(
+          "--opening", opening,
+          "what a viewer shows first: page, bookmarks or thumbnails (which the file then holds)")
       ->check(CLI::IsMember({"page", "bookmarks", "thumbnails"}))
       ->capture_default_str();
 }
@@ -107,6 +114,7 @@ void DeliveryOptions::settle(const std::vector<std::string>& languages,
   pdf.opening = opening == "bookmarks"    ? pdf::Opening::kBookmarks
                 : opening == "thumbnails" ? pdf::Opening::kThumbnails
                                           : pdf::Opening::kPage;
+  pdf.picture.thumbnails = pdf.opening == pdf::Opening::kThumbnails;
   run::TextSettings& text = delivery.text;
   text.marks = marks == "number" ? run::PageMarks::kNumber
                : marks == "none" ? run::PageMarks::kNone

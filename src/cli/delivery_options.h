@@ -14,6 +14,7 @@ namespace burnisher::cli {
 struct DeliveryOptions {
   std::string face, size = "normal", bookmarks = "headings", labels = "read";
   std::string opening = "page", marks, line_ends = "lf";
+  std::string report;  // file; empty: none
   std::vector<std::string> replacements;
   run::Delivery delivery;
 

@@ -371,6 +371,9 @@ void PdfWriter::add(const Sheet& sheet) {
   auto stream = QPDFObjectHandle::newStream(&s.pdf);
   s.aside.put_content(stream, content);
   node.replaceKey("/Contents", stream);
+  // A picture that stands on its side has one that does, too, which no viewer would turn.
+  if (sheet.picture->thumbnail.has_value() && sheet.turn == 0)
+    node.replaceKey("/Thumb", s.coded(*sheet.picture->thumbnail));
   QPDFPageDocumentHelper(s.pdf).addPage(QPDFPageObjectHelper(node), false);
   s.sheets.push_back(node);
   s.heights.push_back(height);

@@ -231,6 +231,13 @@ PagePicture cut_out(const Picture& picture, const std::vector<Box>& boxes, Biton
   return result;
 }
 
+CodedImage thumbnail_of(const Picture& picture) {
+  constexpr int kLongest = 106, kQuality = 45;  // pixels, as ISO 32000-1, 12.3.4 has them
+  const int longest = std::max(width_of(picture), height_of(picture));
+  return coded_jpeg(fewer_pixels(picture, std::max(1, (longest + kLongest - 1) / kLongest)),
+                    kQuality);
+}
+
 std::optional<CodedImage> untouched(const std::string& file, int page) {
   const std::vector<uint8_t> bytes = read_file(file);
   if (bytes.size() > 1 && bytes[0] == 0xFF && bytes[1] == 0xD8) return jpeg_as_it_is(bytes);

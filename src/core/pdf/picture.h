@@ -57,6 +57,7 @@ struct PagePicture {
   std::shared_ptr<const Bitonal> ink;  // laid over it; null: none
   std::optional<CodedImage> ink_colours;
   Rgb ink_colour{0, 0, 0};
+  std::optional<CodedImage> thumbnail;
   size_t source_bytes = 0;  // the page's share of the file it came from; 0: not known
 };
 
@@ -64,6 +65,7 @@ struct PictureSettings {
   Face face = Face::kCleaned;
   Size size = Size::kNormal;
   int jpeg_quality = 0;  // 1-100; 0: as the size wants it
+  bool thumbnails = false;
 };
 
 CodedImage coded_jpeg(const Picture& picture, int quality);
@@ -77,6 +79,9 @@ PagePicture page_picture(Picture picture, Bitonal ink, double dpi, const Picture
 // The boxes of a page cut out of its picture, on clean paper.
 PagePicture cut_out(const Picture& picture, const std::vector<Box>& boxes, Bitonal ink, double dpi,
                     const PictureSettings& settings);
+
+// The page small, as viewers show pages beside each other.
+CodedImage thumbnail_of(const Picture& picture);
 
 // The page in its source's own bytes, where a PDF can hold them: JPEG, JPEG 2000 (JP2 files), and
 // TIFF with one strip of group 4. Nothing for other kinds; `page` from 1.

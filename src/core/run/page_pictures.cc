@@ -6,6 +6,7 @@
 
 #include "layout/document.h"
 #include "layout/kinds.h"
+#include "pdf/embedded.h"
 #include "raster/components.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
@@ -70,14 +71,24 @@ Affine turned_by(int degrees, double w, double h) {
   }
 }
 
-SharedPicture shared(pdf::PagePicture picture, size_t bytes) {
+SharedPicture shared(pdf::PagePicture picture, size_t bytes,
+                     std::optional<pdf::CodedImage> thumbnail) {
   picture.source_bytes = bytes;
+  picture.thumbnail = std::move(thumbnail);
   return std::make_shared<pdf::PagePicture>(std::move(picture));
+}
+
+std::optional<pdf::CodedImage> thumbnail_of(const Picture& picture,
+                                            const pdf::PictureSettings& settings) {
+  if (!settings.thumbnails) return std::nullopt;
+  return pdf::thumbnail_of(picture);
 }
 
 SharedPicture whole(Picture picture, Bitonal ink, double dpi, size_t bytes,
                     const pdf::PictureSettings& settings) {
-  return shared(pdf::page_picture(std::move(picture), std::move(ink), dpi, settings), bytes);
+  auto thumbnail = thumbnail_of(picture, settings);
+  return shared(pdf::page_picture(std::move(picture), std::move(ink), dpi, settings), bytes,
+                std::move(thumbnail));
 }
 
 // `out` without what `gone` has.
@@ -152,7 +163,8 @@ SharedPicture picture_of(const Scan& scan, clean::CleanResult& cleaned,
   const size_t bytes = share_of_file(scan.file, scan.page_count) / (cleaned.page.part == 0 ? 1 : 2);
   Bitonal ink = clean::delivered_ink(cleaned);
   if (pdf::sets_type(settings.face)) {
-    return shared(set_page(copied(cleaned.picture), std::move(ink), cleaned.page, settings), bytes);
+    return shared(set_page(copied(cleaned.picture), std::move(ink), cleaned.page, settings), bytes,
+                  thumbnail_of(cleaned.picture, settings));
   }
   if (!std::holds_alternative<Bitonal>(cleaned.picture)) leave_pictures(cleaned.page, ink);
   return whole(copied(cleaned.picture), std::move(ink), cleaned.page.dpi, bytes, settings);
@@ -170,8 +182,11 @@ SharedPicture picture_of(Picture picture, Page& page, const pdf::PictureSettings
   scan.stated_dpi = page.dpi;
   const clean::CleanResult cleaned = std::move(clean::clean(scan, clean::in_place()).front());
   Bitonal ink = clean::delivered_ink(cleaned);
-  if (pdf::sets_type(settings.face))
-    return shared(set_page(std::move(picture), std::move(ink), page, settings), bytes);
+  if (pdf::sets_type(settings.face)) {
+    auto thumbnail = thumbnail_of(picture, settings);
+    return shared(set_page(std::move(picture), std::move(ink), page, settings), bytes,
+                  std::move(thumbnail));
+  }
   leave_pictures(page, ink);
   return whole(std::move(picture), std::move(ink), page.dpi, bytes, settings);
 }
@@ -179,6 +194,9 @@ SharedPicture picture_of(Picture picture, Page& page, const pdf::PictureSettings
 SharedPicture picture_of(const Scan& scan, const pdf::PictureSettings& settings) {
   const size_t bytes = share_of_file(scan.file, scan.page_count);
   std::optional<pdf::CodedImage> image = pdf::untouched(scan.file, scan.page);
+  if (!image.has_value())
+    image = pdf::embedded_picture(scan.file, scan.page, width_of(scan.picture),
+                                  height_of(scan.picture));
   // Bitonal scans are smaller in another coding, and the same to the pixel.
   const bool recoded = image.has_value() && image->bitonal && settings.size == pdf::Size::kSmall;
   if (!image.has_value() || recoded)
@@ -188,6 +206,7 @@ SharedPicture picture_of(const Scan& scan, const pdf::PictureSettings& settings)
   result->height = image->height;
   result->image = std::move(image);
   result->source_bytes = bytes;
+  result->thumbnail = thumbnail_of(scan.picture, settings);
   return result;
 }
 

@@ -47,6 +47,30 @@ std::string stem_of(const std::string& path) {
   return std::filesystem::path(path).stem();
 }
 
+PageReport report_of(const Page& page) {
+  PageReport report;
+  report.file = page.file;
+  report.number = page.number;
+  report.part = page.part;
+  report.dpi = page.dpi;
+  report.languages = page.languages();
+  report.words = words_on(page);
+  report.confidence = page.mean_confidence();
+  for (const Block& block : page.blocks) {
+    if (block.kind == BlockKind::kNoise) continue;
+    for (const Line& line : block.lines) {
+      for (const Word& word : line.words) report.suspects += word.reasons != 0;
+    }
+  }
+  return report;
+}
+
+std::shared_ptr<const Gray> thumbnail_of(const Picture& picture) {
+  constexpr int kWidth = 120;
+  const Gray gray = to_gray(picture);
+  return std::make_shared<Gray>(reduced(gray, std::max(1, gray.width() / kWidth)));
+}
+
 void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::string& folder) {
   std::filesystem::create_directories(folder);
   const Page& page = cleaned.page;
@@ -110,19 +134,10 @@ std::string put_into_job(const Picture& picture, const Page& page, const std::st
   return name;
 }
 
-std::shared_ptr<const Gray> thumbnail_of(const Picture& picture) {
-  constexpr int kWidth = 120;
-  const Gray gray = to_gray(picture);
-  return std::make_shared<Gray>(reduced(gray, std::max(1, gray.width() / kWidth)));
-}
-
 PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& upright,
                      const recognise::Languages& languages, const RunSettings& settings) {
   const Page& read = cleaned.page;
-  PageReport report;
-  report.file = read.file;
-  report.number = read.number;
-  report.part = read.part;
+  PageReport report = run::report_of(read);
   report.notes = cleaned.notes;
   report.turn = upright.turn;
   report.turn_confidence = upright.confidence;
@@ -142,13 +157,9 @@ PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& uprig
         fmt::format("reads like '{}', which is none of the languages asked for", other));
   }
   report.held = reasons_to_hold(settings.hold, read, {cleaned.blank, !other.empty()});
-  report.languages = read.languages();
-  report.dpi = read.dpi;
   report.skew = cleaned.skew;
   report.curl = cleaned.curl;
   report.blank = cleaned.blank;
-  report.words = words_on(read);
-  report.confidence = read.mean_confidence();
   return report;
 }
 

@@ -20,6 +20,10 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
                                 const recognise::Recogniser& recogniser, const Wanted& wanted,
                                 const RunSettings& settings);
 
+// What shows of a page by itself: its words, suspects and how sure they are.
+PageReport report_of(const Page& page);
+std::shared_ptr<const Gray> thumbnail_of(const Picture& picture);
+
 // NAME-0007, NAME-0007-left: what files of this page are called in a job.
 std::string page_name_of(const Page& page);
 
