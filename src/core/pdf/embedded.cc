@@ -5,6 +5,7 @@
 #include <set>
 #include <vector>
 
+#include <qpdf/Buffer.hh>
 #include <qpdf/QPDF.hh>
 #include <qpdf/QPDFObjectHandle.hh>
 #include <qpdf/QPDFPageObjectHelper.hh>
@@ -12,6 +13,7 @@
 namespace burnisher::pdf {
 namespace {
 
+constexpr int kRounding = 3;         // pixels
 constexpr double kWholePage = 0.01;  // of its side, that a picture may lack
 
 // What a page's operators do, as far as it matters here.
@@ -71,8 +73,7 @@ bool is_pdf(const std::string& file) {
   return std::string(head, sizeof head).find("%PDF-") != std::string::npos;
 }
 
-std::vector<uint8_t> raw_bytes(QPDFObjectHandle stream) {
-  const auto buffer = stream.getRawStreamData();
+std::vector<uint8_t> bytes_of(const std::shared_ptr<Buffer>& buffer) {
   return {buffer->getBuffer(), buffer->getBuffer() + buffer->getSize()};
 }
 
@@ -104,11 +105,14 @@ std::optional<CodedImage> coded(QPDFObjectHandle stream, int width, int height) 
   CodedImage image;
   image.width = dictionary.getKey("/Width").getIntValueAsInt();
   image.height = dictionary.getKey("/Height").getIntValueAsInt();
-  if (!filter.isName() || image.width != width || image.height != height) return std::nullopt;
+  // Pages are drawn in whole pixels, so that a picture may come out a little wider than it is.
+  const bool same =
+      std::abs(image.width - width) <= kRounding && std::abs(image.height - height) <= kRounding;
+  if (!filter.isName() || !same) return std::nullopt;
   image.channels = channels_of(dictionary.getKey("/ColorSpace"));
   if (image.channels == 0) return std::nullopt;
   const std::string name = filter.getName();
-  image.bytes = raw_bytes(stream);
+  image.bytes = bytes_of(stream.getRawStreamData());
   if (name == "/DCTDecode" && !parameters.isDictionary()) {
     image.coding = Coding::kJpeg;
     return image;
@@ -124,17 +128,13 @@ std::optional<CodedImage> coded(QPDFObjectHandle stream, int width, int height) 
       return value.isInteger() && value.getIntValue() == wanted;
     };
     const bool usual = !parameters.hasKey("/BlackIs1") && !parameters.hasKey("/EncodedByteAlign");
-    if (!usual || !says("/K", -1) || !says("/Columns", width)) return std::nullopt;
+    if (!usual || !says("/K", -1) || !says("/Columns", image.width)) return std::nullopt;
     image.coding = Coding::kG4;
     return image;
   }
   if (name == "/JBIG2Decode") {
-    // What pages share may as well stand before what is the page's own.
-    if (parameters.isDictionary() && parameters.getKey("/JBIG2Globals").isStream()) {
-      std::vector<uint8_t> shared = raw_bytes(parameters.getKey("/JBIG2Globals"));
-      shared.insert(shared.end(), image.bytes.begin(), image.bytes.end());
-      image.bytes = std::move(shared);
-    }
+    if (parameters.isDictionary() && parameters.getKey("/JBIG2Globals").isStream())
+      image.globals = bytes_of(parameters.getKey("/JBIG2Globals").getStreamData(qpdf_dl_all));
     image.coding = Coding::kJbig2;
     return image;
   }

@@ -77,6 +77,7 @@ struct PdfWriter::State {
     QPDFObjectHandle stream;
   };
   std::vector<WaitingInk> waiting;
+  std::map<std::vector<uint8_t>, QPDFObjectHandle> shared_by_pages;  // of sources' JBIG2
   std::map<std::string, std::unique_ptr<QPDF>> originals;  // that pages were taken from
   PdfSizes sizes;
 
@@ -122,10 +123,25 @@ struct PdfWriter::State {
                       coded.channels, coded.width));
     } else if (coded.coding == Coding::kJbig2) {
       filter = "/JBIG2Decode";
+      if (!coded.globals.empty()) {
+        parameters = QPDFObjectHandle::newDictionary();
+        parameters.replaceKey("/JBIG2Globals", shared(coded.globals));
+      }
     } else if (coded.coding == Coding::kJpeg2000) {
       filter = "/JPXDecode";
     }
     aside.put(stream, coded.bytes, name(filter), parameters);
+  }
+
+  // The stream of `globals`, the same for all pages that have the same.
+  QPDFObjectHandle shared(const std::vector<uint8_t>& globals) {
+    auto& stream = shared_by_pages[globals];
+    if (!stream.isInitialized()) {
+      stream = QPDFObjectHandle::newStream(&pdf);
+      aside.put(stream, globals, QPDFObjectHandle::newNull(), QPDFObjectHandle::newNull());
+      sizes.pictures += globals.size();
+    }
+    return stream;
   }
 
   // `stencil`: paints with a colour where there is ink, and nothing elsewhere.

@@ -40,6 +40,7 @@ struct CodedImage {
   bool bitonal = false;
   int width = 0, height = 0;
   std::vector<uint8_t> bytes;
+  std::vector<uint8_t> globals;  // of JBIG2: what the picture shares with those of other pages
 };
 
 // A part of the page.
