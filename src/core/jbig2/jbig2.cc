@@ -66,16 +66,16 @@ std::pair<int, int> rows_with_ink(const Bitonal& page) {
   return {top, bottom};
 }
 
-Bytes generic_region(const Bitonal& page, int top, int bottom) {
+Bytes generic_region(const Bitonal& page, int top, int bottom, Template shape) {
   Bitonal cut(page.width(), bottom - top);
   for (int y = top; y < bottom; ++y) std::copy_n(page.row(y), page.stride(), cut.row(y - top));
   Bytes body;
   put_region(body, cut.width(), cut.height(), 0, top);
-  put(body, 0x08, 1);  // template 0, typical prediction
-  append(body, kUsualPixels);
+  put(body, shape == Template::k16 ? 0x08 : 0x0A, 1);  // typical prediction
+  append(body, usual_pixels(shape));
   MqEncoder coder;
   std::vector<Context> contexts(kGenericContexts);
-  encode_generic(coder, contexts, cut, true);
+  encode_generic(coder, contexts, cut, shape);
   append(body, coder.finish());
   return body;
 }
@@ -90,7 +90,7 @@ int bits_for(size_t symbols) {
 Bytes dictionary(const std::vector<Shape>& symbols) {
   Bytes body;
   put(body, 0, 2);  // arithmetic coding, template 0
-  append(body, kUsualPixels);
+  append(body, usual_pixels(Template::k16));
   put(body, static_cast<uint32_t>(symbols.size()), 4);  // exported
   put(body, static_cast<uint32_t>(symbols.size()), 4);  // new
   MqEncoder coder;
@@ -117,18 +117,40 @@ Bytes dictionary(const std::vector<Shape>& symbols) {
 constexpr int kStripBits = 1;  // 2 rows; found by trying. Most letters of a line share a strip
 constexpr int kStrip = 1 << kStripBits;
 
+// A shape with the symbol it is coded by.
 struct Instance {
-  const Placed* placed = nullptr;
-  const Use* use = nullptr;
-  int bottom() const { return placed->y + placed->shape.height - 1; }
+  Placed placed;
+  Use use;
+  int bottom() const { return placed.y + placed.shape.height - 1; }
 };
+
+// The same in a frame that holds the symbol, too, so that neither its size nor its place is much of
+// a surprise. The frame stays on the page.
+Instance framed(const Placed& placed, const Use& use, const Shape& symbol, const Bitonal& page) {
+  if (use.exact) return {placed, use};
+  const Shape& shape = placed.shape;
+  const int left = std::max(std::min(0, use.dx), -placed.x);
+  const int top = std::max(std::min(0, use.dy), -placed.y);
+  const int right = std::min(std::max(shape.width, use.dx + symbol.width), page.width() - placed.x);
+  const int bottom =
+      std::min(std::max(shape.height, use.dy + symbol.height), page.height() - placed.y);
+  Instance instance{{Shape(right - left, bottom - top), placed.x + left, placed.y + top}, use};
+  for (int y = 0; y < shape.height; ++y) {
+    for (int x = 0; x < shape.width; ++x) {
+      if (shape.pixel(x, y)) instance.placed.shape.set(x - left, y - top);
+    }
+  }
+  instance.use.dx -= left;
+  instance.use.dy -= top;
+  return instance;
+}
 
 // 6.4, with refinement; corners are those at the bottom left.
 Bytes text_region(const Bitonal& page, std::vector<Instance> instances,
                   const std::vector<Shape>& symbols) {
   std::stable_sort(instances.begin(), instances.end(), [](const Instance& a, const Instance& b) {
-    return std::make_tuple(a.bottom() / kStrip, a.placed->x) <
-           std::make_tuple(b.bottom() / kStrip, b.placed->x);
+    return std::make_tuple(a.bottom() / kStrip, a.placed.x) <
+           std::make_tuple(b.bottom() / kStrip, b.placed.x);
   });
   Bytes body;
   put_region(body, page.width(), page.height(), 0, 0);
@@ -144,8 +166,8 @@ Bytes text_region(const Bitonal& page, std::vector<Instance> instances,
   bool fresh = true;
   for (size_t i = 0; i < instances.size(); ++i) {
     const Instance& it = instances[i];
-    const Shape& shape = it.placed->shape;
-    const Shape& symbol = symbols[static_cast<size_t>(it.use->symbol)];
+    const Shape& shape = it.placed.shape;
+    const Shape& symbol = symbols[static_cast<size_t>(it.use.symbol)];
     const int at = it.bottom() / kStrip;
     if (i > 0 && at != strip) {
       gaps.encode_end(coder);
@@ -154,24 +176,24 @@ Bytes text_region(const Bitonal& page, std::vector<Instance> instances,
     if (fresh) {
       strips.encode(coder, at - strip);
       strip = at;
-      firsts.encode(coder, it.placed->x - first);
-      first = it.placed->x;
+      firsts.encode(coder, it.placed.x - first);
+      first = it.placed.x;
     } else {
-      gaps.encode(coder, it.placed->x - pen);
+      gaps.encode(coder, it.placed.x - pen);
     }
     fresh = false;
     rises.encode(coder, it.bottom() - strip * kStrip);
-    numbers.encode(coder, static_cast<uint32_t>(it.use->symbol));
-    refined.encode(coder, it.use->exact ? 0 : 1);
-    if (!it.use->exact) {
+    numbers.encode(coder, static_cast<uint32_t>(it.use.symbol));
+    refined.encode(coder, it.use.exact ? 0 : 1);
+    if (!it.use.exact) {
       const int dw = shape.width - symbol.width, dh = shape.height - symbol.height;
       wider.encode(coder, dw);
       higher.encode(coder, dh);
-      right.encode(coder, it.use->dx - (dw >> 1));
-      down.encode(coder, it.use->dy - (dh >> 1));
-      encode_refinement(coder, contexts, shape, symbol, it.use->dx, it.use->dy);
+      right.encode(coder, it.use.dx - (dw >> 1));
+      down.encode(coder, it.use.dy - (dh >> 1));
+      encode_refinement(coder, contexts, shape, symbol, it.use.dx, it.use.dy);
     }
-    pen = it.placed->x + shape.width - 1;
+    pen = it.placed.x + shape.width - 1;
   }
   gaps.encode_end(coder);
   append(body, coder.finish());
@@ -190,17 +212,24 @@ Bytes coded_with_symbols(Parted& page, const std::vector<Use>& uses,
                          const std::vector<Shape>& symbols) {
   std::vector<Instance> instances;
   for (size_t i = 0; i < page.shapes.size(); ++i) {
-    if (uses[i].symbol < 0)
+    const Use& use = uses[i];
+    if (use.symbol < 0) {
       put_back(page.shapes[i], page.rest);
-    else
-      instances.push_back({&page.shapes[i], &uses[i]});
+    } else {
+      const Shape& symbol = symbols[static_cast<size_t>(use.symbol)];
+      instances.push_back(framed(page.shapes[i], use, symbol, page.rest));
+    }
   }
   Bytes out = segment(1, kPageStart, 1, false, page_start(page.rest));
-  if (!instances.empty())
-    append(out, segment(2, kTextRegion, 1, true, text_region(page.rest, instances, symbols)));
+  if (!instances.empty()) {
+    const Bytes region = text_region(page.rest, std::move(instances), symbols);
+    append(out, segment(2, kTextRegion, 1, true, region));
+  }
   const auto [top, bottom] = rows_with_ink(page.rest);
-  if (top < bottom)
-    append(out, segment(3, kGenericRegion, 1, false, generic_region(page.rest, top, bottom)));
+  if (top < bottom) {
+    const Bytes region = generic_region(page.rest, top, bottom, Template::k13);
+    append(out, segment(3, kGenericRegion, 1, false, region));
+  }
   return out;
 }
 
@@ -209,40 +238,32 @@ Bytes coded_with_symbols(Parted& page, const std::vector<Use>& uses,
 std::vector<uint8_t> encode_page(const Bitonal& page) {
   Bytes out = segment(1, kPageStart, 1, false, page_start(page));
   const auto [top, bottom] = rows_with_ink(page);
-  if (top < bottom)
-    append(out, segment(2, kGenericRegion, 1, false, generic_region(page, top, bottom)));
+  if (top == bottom) return out;
+  // Noise is learnt faster by few pixels, print is known better by many.
+  Bytes region = generic_region(page, top, bottom, Template::k16);
+  const Bytes other = generic_region(page, top, bottom, Template::k13);
+  if (other.size() < region.size()) region = other;
+  append(out, segment(2, kGenericRegion, 1, false, region));
   return out;
 }
 
 CodedPages encode_pages(const std::vector<const Bitonal*>& pages) {
-  const int count = static_cast<int>(pages.size());
+  const auto each = [&](const auto& body) {
+    parallel_each(static_cast<int>(pages.size()), [&](int at) { body(static_cast<size_t>(at)); });
+  };
   std::vector<Parted> parts(pages.size());
-  parallel_each(count, [&](int at) {
-    const size_t i = static_cast<size_t>(at);
-    parts[i] = parted(*pages[i]);
-  });
+  each([&](size_t i) { parts[i] = parted(*pages[i]); });
   const Symbols symbols = symbols_of(parts);
+  const bool shared = !symbols.dictionary.empty();
   CodedPages result;
   result.pages.resize(pages.size());
-  size_t plain = 0, shared = 0;
-  std::vector<Bytes> alone(pages.size());
-  parallel_each(count, [&](int at) {
-    const size_t i = static_cast<size_t>(at);
-    alone[i] = encode_page(*pages[i]);
-    result.pages[i] = coded_with_symbols(parts[i], symbols.uses[i], symbols.dictionary);
-    if (alone[i].size() <= result.pages[i].size()) result.pages[i] = alone[i];
+  each([&](size_t i) {
+    result.pages[i] = shared ? coded_with_symbols(parts[i], symbols.uses[i], symbols.dictionary)
+                             : encode_page(*pages[i]);
   });
-  if (symbols.dictionary.empty()) return result;
-  result.globals =
-      segment(kDictionaryNumber, kSymbolDictionary, 0, false, dictionary(symbols.dictionary));
-  for (size_t i = 0; i < pages.size(); ++i) {
-    plain += alone[i].size();
-    shared += result.pages[i].size();
-  }
-  // The dictionary has to earn its bytes.
-  if (plain <= shared + result.globals.size()) {
-    result.globals.clear();
-    result.pages = std::move(alone);
+  if (shared) {
+    result.globals =
+        segment(kDictionaryNumber, kSymbolDictionary, 0, false, dictionary(symbols.dictionary));
   }
   return result;
 }

@@ -5,8 +5,12 @@
 
 #include "base/files.h"
 #include "jbig2/jbig2.h"
+#include "jbig2/kinds.h"
+#include "jbig2/prices.h"
+#include "jbig2/reckon.h"
 #include "jbig2/regions.h"
 #include "jbig2/symbols.h"
+#include "jbig2/vote.h"
 #include "raster/pnm.h"
 #include "raster/tiff.h"
 #include "testing/printed_page.h"
@@ -98,13 +102,17 @@ TEST(Jbig2, EmptyPagesAreAFewBytes) {
 }
 
 TEST(Jbig2, ShapesThatDifferByAPixelAreNeverExact) {
+  // Letters that are dear to code alone: each a block with the same ragged holes.
   Bitonal page(500, 500);
   for (int letter = 0; letter < 6; ++letter) {
+    std::mt19937 random(8);
     for (int y = 10; y < 40; ++y) {
-      for (int x = 0; x < 20; ++x) page.set_ink(10 + 40 * letter + x, y, true);
+      for (int x = 0; x < 20; ++x)
+        page.set_ink(10 + 40 * letter + x, y, x == 0 || y % 4 == 0 || random() % 2 == 0);
     }
   }
-  page.set_ink(10 + 40 * 3 + 5, 20, false);
+  ASSERT_TRUE(page.ink(135, 20));
+  page.set_ink(135, 20, false);
   const std::vector<jbig2::Parted> parts = [&] {
     std::vector<jbig2::Parted> list;
     list.push_back(jbig2::parted(page));
@@ -117,6 +125,111 @@ TEST(Jbig2, ShapesThatDifferByAPixelAreNeverExact) {
   EXPECT_EQ(exact, 5);
   const jbig2::CodedPages coded = jbig2::encode_pages({&page});
   EXPECT_FALSE(decoded(coded.globals, coded.pages[0]).ink(135, 20));
+}
+
+TEST(Jbig2, PrintTooWornForSymbolsIsCodedWithoutThem) {
+  std::mt19937 random(5);
+  Bitonal page(600, 400);
+  for (int y = 10; y + 30 < 400; y += 40) {
+    for (int x = 10; x + 30 < 600; x += 40) {
+      for (int i = 0; i < 250; ++i)
+        page.set_ink(x + static_cast<int>(random() % 20), y + static_cast<int>(random() % 30),
+                     true);
+    }
+  }
+  const jbig2::CodedPages coded = jbig2::encode_pages({&page});
+  EXPECT_TRUE(coded.globals.empty());
+  EXPECT_EQ(coded.pages[0], jbig2::encode_page(page));
+}
+
+TEST(Jbig2, LettersAtThePagesEdgesComeBackBitByBit) {
+  // The same letter, cut by each edge, so that its symbol would reach beyond the page.
+  Bitonal page(400, 300);
+  std::mt19937 random(2);
+  std::vector<std::pair<int, int>> corners = {{0, 0}, {382, 50}, {-1, 100}, {200, -1}, {300, 277}};
+  for (int i = 0; i < 20; ++i) corners.emplace_back(30 + 30 * (i % 8), 60 + 40 * (i / 8));
+  for (const auto& [left, top] : corners) {
+    std::mt19937 holes(9);
+    for (int y = 0; y < 24; ++y) {
+      for (int x = 0; x < 19; ++x) {
+        const bool ink = x == 9 || y % 5 == 0 || holes() % 2 == 0;
+        const bool inside = left + x >= 0 && left + x < 400 && top + y >= 0 && top + y < 300;
+        if (ink && inside && random() % 40 != 0) page.set_ink(left + x, top + y, true);
+      }
+    }
+  }
+  const jbig2::CodedPages coded = jbig2::encode_pages({&page});
+  EXPECT_FALSE(coded.globals.empty());
+  EXPECT_EQ(decoded(coded.globals, coded.pages[0]).bytes(), page.bytes());
+}
+
+TEST(Kinds, TheNearestComesFirstAndTheUnlikeNotAtAll) {
+  Shape bar(4, 20), broken = bar, stub(4, 19), square(18, 20);
+  for (int y = 0; y < 20; ++y) {
+    for (int x = 0; x < 4; ++x) {
+      bar.set(x, y);
+      if (y != 7 || x > 1) broken.set(x, y);
+      if (y < 19) stub.set(x, y);
+    }
+  }
+  bar.ink = 80;
+  broken.ink = 78;
+  stub.ink = 76;
+  jbig2::Kinds kinds(0.5);
+  for (const Shape* shape : {&square, &stub, &broken}) kinds.add(*shape);
+  const auto found = kinds.near(bar, 3);
+  ASSERT_EQ(found.size(), 2u);
+  EXPECT_EQ(found[0].kind, 2);
+  EXPECT_EQ(found[0].difference, 2);
+  EXPECT_EQ(found[1].kind, 1);
+  EXPECT_EQ(kinds.near(bar, 1).size(), 1u);
+}
+
+TEST(Vote, MostShapesDecideAPixel) {
+  Shape with(3, 1), without(3, 1);
+  for (const int x : {0, 2}) with.set(x, 0), without.set(x, 0);
+  with.set(1, 0);
+  jbig2::Vote vote(without);
+  vote.add(without, 0, 0);
+  vote.add(with, 0, 0);
+  EXPECT_EQ(vote.winner(), without);
+  vote.add(with, 0, 0);
+  EXPECT_EQ(vote.winner(), with);
+  EXPECT_EQ(vote.winner().ink, 3);
+}
+
+TEST(Reckon, SeesWhatTheCoderSees) {
+  std::mt19937 random(4);
+  for (const int width : {1, 7, 61, 62, 63, 90}) {
+    Shape shape(width, 20), other(width + 2, 19);
+    for (Shape* one : {&shape, &other}) {
+      for (int y = 0; y < one->height; ++y) {
+        for (int x = 0; x < one->width; ++x) {
+          if (x > y || random() % 9 == 0) one->set(x, y);
+        }
+      }
+    }
+    for (const auto& [dx, dy] : {std::pair(0, 0), {-2, 1}, {3, -4}, {-1, -1}, {1, 25}}) {
+      jbig2::Counts slow(jbig2::kRefinementContexts), fast = slow;
+      jbig2::walk_refinement(shape, other, dx, dy, slow);
+      jbig2::reckon_refinement(shape, other, dx, dy, fast);
+      EXPECT_EQ(slow.seen(), fast.seen()) << width << " " << dx << " " << dy;
+    }
+  }
+}
+
+TEST(Prices, WhatWasSeenOftenIsCheap) {
+  jbig2::Counts counts(2);
+  for (int i = 0; i < 100; ++i) counts.pixel(1, i % 10 == 0);
+  counts.empty(1000);
+  const jbig2::Prices prices(counts);
+  EXPECT_LT(prices.of(1, 0), 0.3);
+  EXPECT_GT(prices.of(1, 1), 3);
+  EXPECT_LT(prices.of(0, 0), 0.01);
+  jbig2::Bill bill{prices};
+  bill.pixel(1, 1);
+  bill.empty(10);
+  EXPECT_NEAR(bill.bits, prices.of(1, 1) + 10 * prices.of(0, 0), 1e-6);
 }
 
 TEST(Jbig2, RunsOfNothingAreCodedAsTheyWouldBeOneByOne) {
@@ -147,7 +260,7 @@ TEST(Shapes, LettersArePartedFromRulesAndSpecks) {
   Bitonal page(500, 300);
   for (int x = 0; x < 500; ++x) page.set_ink(x, 5, true);
   page.set_ink(100, 100, true);
-  for (int y = 50; y < 60; ++y) page.set_ink(50, y, true);
+  for (int y = 50; y < 66; ++y) page.set_ink(50, y, true), page.set_ink(51, y, true);
   const jbig2::Parted parts = jbig2::parted(page);
   ASSERT_EQ(parts.shapes.size(), 1u);
   EXPECT_EQ(parts.shapes[0].y, 50);

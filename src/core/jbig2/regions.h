@@ -1,25 +1,24 @@
-// Bitmaps through the arithmetic coder: generic regions (T.88, 6.2; template 0 with typical
-// prediction) and refinements of a bitmap by another (6.3; template 0 or 1).
+// Bitmaps through the arithmetic coder: generic regions (T.88, 6.2, with typical prediction) and
+// refinements of a bitmap by another (6.3, template 0).
 #pragma once
 
 #include <vector>
 
+#include "jbig2/contexts.h"
 #include "jbig2/mq_encoder.h"
 #include "jbig2/shapes.h"
 #include "raster/image.h"
 
 namespace burnisher::jbig2 {
 
-constexpr size_t kGenericContexts = 1 << 16;
-constexpr size_t kRefinementContexts = 1 << 13;
-
-// Adaptive pixels of template 0 and of refinements, where they usually are.
-extern const std::vector<uint8_t> kUsualPixels;
+// Adaptive pixels, where they usually are.
+const std::vector<uint8_t>& usual_pixels(Template shape);
 extern const std::vector<uint8_t> kUsualRefinementPixels;
 
-// `typical`: rows equal to the row above cost one decision.
+// Rows equal to the row above cost one decision.
 void encode_generic(MqEncoder& coder, std::vector<Context>& contexts, const Bitonal& picture,
-                    bool typical);
+                    Template shape);
+// Template 16, no prediction.
 void encode_generic(MqEncoder& coder, std::vector<Context>& contexts, const Shape& shape);
 
 // `shape` coded with `other`, moved by (dx, dy), known.

@@ -1,0 +1,27 @@
+// What most shapes of a kind have in common.
+#pragma once
+
+#include <vector>
+
+#include "jbig2/shapes.h"
+
+namespace burnisher::jbig2 {
+
+// The frame is that of the kind's first shape.
+class Vote {
+ public:
+  explicit Vote(const Shape& first);
+
+  // `first` lies at (dx, dy), seen from the corner of `shape`.
+  void add(const Shape& shape, int dx, int dy);
+  int voters() const { return voters_; }
+  // The pixels that more than half of the shapes have; of two shapes, those of the first.
+  Shape winner() const;
+
+ private:
+  Shape first_;
+  int voters_ = 0;
+  std::vector<int> votes_;
+};
+
+}  // namespace burnisher::jbig2
