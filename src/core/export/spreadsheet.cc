@@ -12,14 +12,6 @@
 namespace burnisher::exporting {
 namespace {
 
-// Digits in groups of three with one kind of separator, then decimals after the other kind.
-const std::regex kGrouped("([+-]?)([1-9][0-9]{0,2}(?:,[0-9]{3})+)\\.([0-9]+)");
-const std::regex kGroupedOtherWay("([+-]?)([1-9][0-9]{0,2}(?:\\.[0-9]{3})+),([0-9]+)");
-const std::regex kGroupedTwice("([+-]?)([1-9][0-9]{0,2}(?:([.,])[0-9]{3}(?:\\3[0-9]{3})+))");
-const std::regex kPlain("[+-]?(0|[1-9][0-9]*)(\\.[0-9]+)?");
-// Three decimals after a comma might be thousands.
-const std::regex kDecimalComma("[+-]?(0|[1-9][0-9]*),([0-9]{1,2}|[0-9]{4,})");
-
 std::string without_separators(std::string digits) {
   digits.erase(
       std::remove_if(digits.begin(), digits.end(), [](char c) { return c == ',' || c == '.'; }),
@@ -46,9 +38,18 @@ std::string quoted(const std::string& text) {
 
 std::optional<double> number_in(const std::string& given) {
   const std::string text = with_plain_minus(given);
-  std::smatch m;
+  // Digits in groups of three with one kind of separator, then decimals after the other kind.
+  static const std::regex kGrouped("([+-]?)([1-9][0-9]{0,2}(?:,[0-9]{3})+)\\.([0-9]+)");
+  static const std::regex kGroupedOtherWay("([+-]?)([1-9][0-9]{0,2}(?:\\.[0-9]{3})+),([0-9]+)");
+  static const std::regex kGroupedTwice(
+      "([+-]?)([1-9][0-9]{0,2}(?:([.,])[0-9]{3}(?:\\3[0-9]{3})+))");
+  static const std::regex kPlain("[+-]?(0|[1-9][0-9]*)(\\.[0-9]+)?");
+  // Three decimals after a comma might be thousands.
+  static const std::regex kDecimalComma("[+-]?(0|[1-9][0-9]*),([0-9]{1,2}|[0-9]{4,})");
   // "1.234" may be a thousand as well as one and a bit.
-  const bool thousands = std::regex_match(text, std::regex("[+-]?[1-9][0-9]{0,2}\\.[0-9]{3}"));
+  static const std::regex kPerhapsThousands("[+-]?[1-9][0-9]{0,2}\\.[0-9]{3}");
+  std::smatch m;
+  const bool thousands = std::regex_match(text, kPerhapsThousands);
   if (std::regex_match(text, kPlain) && !thousands) return std::stod(text);
   if (std::regex_match(text, m, kGrouped) || std::regex_match(text, m, kGroupedOtherWay))
     return std::stod(m[1].str() + without_separators(m[2]) + "." + m[3].str());

@@ -19,7 +19,7 @@ namespace {
 // The shares of their outlines' length that shapes may differ in: of one kind, and from a symbol
 // that they may be coded by. Found with ink_bench on books and newspapers: 0.3 to 0.4 and 0.5 to 1
 // are within 1 % of each other.
-constexpr double kOfAKind = 0.33, kCodable = 0.66;
+constexpr double kOfAKind = 0.33, kCodable = 0.55;
 constexpr size_t kCandidates = 3;  // symbols whose price is asked; 6 save another 0.3 %
 constexpr int kRounds = 3;         // of prices, choices and votes; a fourth saves another 0.2 %
 
@@ -97,9 +97,9 @@ class Choosing {
 
   // What each shape costs with the rest of its page.
   void price_alone() {
-    Counts counts(kGenericContexts);
+    Counts counts(kReckonedContexts);
     for (const Parted& page : pages_) {
-      for (const Placed& placed : page.shapes) walk_generic<Template::k13>(placed.shape, counts);
+      for (const Placed& placed : page.shapes) reckon_generic(placed.shape, counts);
     }
     generic_.emplace(counts);
     each_page([&](size_t page) {
@@ -110,7 +110,7 @@ class Choosing {
 
   double price(const Shape& shape) const {
     Bill bill{*generic_};
-    walk_generic<Template::k13>(shape, bill);
+    reckon_generic(shape, bill);
     return bill.bits;
   }
 
@@ -143,8 +143,7 @@ class Choosing {
   // and those that save less than they cost go.
   void choose() {
     const Prices refining = price_refinements();
-    std::vector<float> number(symbols_.size());
-    price_numbers(number);
+    const std::vector<float> number = price_numbers();
     std::vector<std::vector<float>> saved(pages_.size());
     each_page([&](size_t page) {
       for (size_t i = 0; i < chosen_[page].size(); ++i) {
@@ -153,8 +152,8 @@ class Choosing {
         Match& best = chosen_[page][i] = Match();
         for (const Match& match : near_[page][i]) {
           if (match.kind < 0) continue;
-          const double bits = number[static_cast<size_t>(match.kind)] +
-                              price(shape(page, i), match, refining, least);
+          const double bits =
+              number[static_cast<size_t>(match.kind)] + price(shape(page, i), match, refining);
           if (bits >= least) continue;
           least = bits;
           best = match;
@@ -162,6 +161,11 @@ class Choosing {
         saved[page].push_back(static_cast<float>(alone - least));
       }
     });
+    vote(saved);
+  }
+
+  // `saved`: bits, by page and shape.
+  void vote(const std::vector<std::vector<float>>& saved) {
     std::vector<Vote> votes(symbols_.begin(), symbols_.end());
     std::vector<double> gain(symbols_.size());
     for (size_t page = 0; page < pages_.size(); ++page) {
@@ -181,7 +185,8 @@ class Choosing {
   }
 
   // A symbol's number costs the less the more often it comes.
-  void price_numbers(std::vector<float>& bits) const {
+  std::vector<float> price_numbers() const {
+    std::vector<float> bits(symbols_.size());
     double all = 1;
     for (const auto& page : chosen_) {
       for (const Match& match : page) {
@@ -191,16 +196,16 @@ class Choosing {
       }
     }
     for (float& one : bits) one = static_cast<float>(std::log2(all / (one + 0.5)));
+    return bits;
   }
 
   // The shape coded by the symbol, but for the symbol's number.
-  double price(const Shape& shape, const Match& match, const Prices& refining, double limit) const {
+  double price(const Shape& shape, const Match& match, const Prices& refining) const {
     const Shape& symbol = this->symbol(match);
     double bits = kPlace;
     if (shape == symbol) return bits;
     for (const int difference : {shape.width - symbol.width, shape.height - symbol.height})
       bits += difference == 0 ? kSameSize : kOtherSize;
-    if (bits >= limit) return limit;
     Bill bill{refining, bits};
     reckon_refinement(shape, symbol, match.dx, match.dy, bill);
     return bill.bits;

@@ -3,11 +3,17 @@
 #include <algorithm>
 
 namespace burnisher::jbig2 {
+namespace {
+
+constexpr int kEnough = 128;  // voters; more hardly change a pixel
+
+}  // namespace
 
 Vote::Vote(const Shape& first)
     : first_(first), votes_(static_cast<size_t>(first.width) * static_cast<size_t>(first.height)) {}
 
 void Vote::add(const Shape& shape, int dx, int dy) {
+  if (voters_ == kEnough) return;
   ++voters_;
   const int left = std::max(0, -dx), right = std::min(first_.width, shape.width - dx);
   for (int y = std::max(0, -dy); y < first_.height && y + dy < shape.height; ++y) {

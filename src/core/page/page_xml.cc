@@ -3,6 +3,7 @@
 #include <fmt/core.h>
 
 #include <algorithm>
+#include <charconv>
 #include <cmath>
 #include <cstring>
 #include <map>
@@ -33,12 +34,19 @@ std::string points_text(const std::vector<Point>& points) {
   return text;
 }
 
+// Pairs as in "12,40 310,44"; what is none is passed over.
 std::vector<Point> points_of(const char* text) {
   std::vector<Point> points;
-  std::istringstream stream(text);
-  for (std::string pair; stream >> pair;) {
+  const char* const end = text + std::strlen(text);
+  const auto is_space = [](char c) { return c == ' ' || c == '\t' || c == '\n' || c == '\r'; };
+  for (const char* at = text; at != end;) {
+    const char* const stop = std::find_if(at, end, is_space);
     Point p;
-    if (std::sscanf(pair.c_str(), "%lf,%lf", &p.x, &p.y) == 2) points.push_back(p);
+    const auto x = std::from_chars(at, stop, p.x);
+    if (x.ec == std::errc() && x.ptr != stop && *x.ptr == ',' &&
+        std::from_chars(x.ptr + 1, stop, p.y).ec == std::errc())
+      points.push_back(p);
+    at = std::find_if_not(stop, end, is_space);
   }
   return points;
 }
