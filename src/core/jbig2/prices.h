@@ -4,6 +4,7 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <limits>
 #include <vector>
 
 namespace burnisher::jbig2 {
@@ -17,6 +18,7 @@ class Counts {
     seen_[2 * context + static_cast<uint32_t>(bit)] += static_cast<uint32_t>(count);
   }
   void empty(long count) { pixels(0, 0, count); }
+  bool enough() const { return false; }
   void add(const Counts& more) {
     for (size_t i = 0; i < seen_.size(); ++i) seen_[i] += more.seen_[i];
   }
@@ -38,10 +40,12 @@ class Prices {
   std::vector<float> bits_;
 };
 
-// A visitor that adds up.
+// A visitor that adds up, and need not know how far beyond `limit` it would get.
 struct Bill {
   const Prices& prices;
   double bits = 0;
+  double limit = std::numeric_limits<double>::infinity();
+  bool enough() const { return bits > limit; }
   void pixel(uint32_t context, int bit) { bits += prices.of(context, bit); }
   void pixels(uint32_t context, int bit, long count) {
     bits += static_cast<double>(count) * prices.of(context, bit);

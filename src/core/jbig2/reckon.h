@@ -2,7 +2,9 @@
 // them or add up what they cost: whole rows at once where nothing happens. Sees what `walk_generic`
 // and `walk_refinement` see, some three times faster. A visitor gets
 //   pixel(context, bit)              one pixel,
-//   pixels(context, bit, count)      that many of them.
+//   pixels(context, bit, count)      that many of them,
+// and is asked
+//   enough()                         whether it has seen enough of a refinement.
 #pragma once
 
 #include <algorithm>
@@ -75,7 +77,7 @@ void reckon_refinement(const Shape& shape, const Shape& other, int dx, int dy, V
   uint64_t above = 0;
   uint64_t known[3] = {row_word(other, -dy - 1, dx), row_word(other, -dy, dx), 0};
   long paper = 0, ink = 0;  // pixels that agree with all they see
-  for (int y = 0; y < shape.height; ++y) {
+  for (int y = 0; y < shape.height && !visitor.enough(); ++y) {
     const uint64_t row = row_word(shape, y, 0);
     known[2] = row_word(other, y - dy + 1, dx);
     const uint64_t some = any(known[0]) | any(known[1]) | any(known[2]) | any(above) | row >> 1;

@@ -152,8 +152,8 @@ class Choosing {
         Match& best = chosen_[page][i] = Match();
         for (const Match& match : near_[page][i]) {
           if (match.kind < 0) continue;
-          const double bits =
-              number[static_cast<size_t>(match.kind)] + price(shape(page, i), match, refining);
+          const double named = number[static_cast<size_t>(match.kind)];
+          const double bits = named + price(shape(page, i), match, refining, least - named);
           if (bits >= least) continue;
           least = bits;
           best = match;
@@ -199,14 +199,14 @@ class Choosing {
     return bits;
   }
 
-  // The shape coded by the symbol, but for the symbol's number.
-  double price(const Shape& shape, const Match& match, const Prices& refining) const {
+  // The shape coded by the symbol, but for the symbol's number. Only up to `limit` to be relied on.
+  double price(const Shape& shape, const Match& match, const Prices& refining, double limit) const {
     const Shape& symbol = this->symbol(match);
     double bits = kPlace;
     if (shape == symbol) return bits;
     for (const int difference : {shape.width - symbol.width, shape.height - symbol.height})
       bits += difference == 0 ? kSameSize : kOtherSize;
-    Bill bill{refining, bits};
+    Bill bill{refining, bits, limit};
     reckon_refinement(shape, symbol, match.dx, match.dy, bill);
     return bill.bits;
   }
