@@ -8,15 +8,11 @@
 #include "base/unicode.h"
 #include "page/table.h"
 #include "pdf/blank_font.h"
+#include "pdf/reach.h"
 
 namespace burnisher::pdf {
 namespace {
 
-// The font's size beside the x-height: small enough that words are told apart by their gaps, which
-// readers hold against it, large enough for the reach of accented capitals.
-constexpr double kXHeightOfEm = 0.55;
-constexpr double kLeastGap = 0.17;  // of an em; words nearer to each other run together in readers
-constexpr double kLeastSetGap = 0.2;   // the same in type, whose letters have room beside them
 constexpr size_t kMostMappings = 100;  // in one block of a CMap
 
 std::string utf16_hex(char32_t c) {
@@ -24,48 +20,6 @@ std::string utf16_hex(char32_t c) {
   const uint32_t rest = static_cast<uint32_t>(c) - 0x10000;
   return fmt::format("{:04X}{:04X}", 0xD800 + (rest >> 10), 0xDC00 + (rest & 0x3FF));
 }
-
-// From where to where along its line, in pixels.
-struct Reach {
-  double from = 0, to = 0;
-};
-
-// A line's way over the page: level lines by the sides of their words' boxes, steep ones by the
-// middles of their glyphs, whose boxes are too wide to say more.
-class Way {
- public:
-  explicit Way(const Line& line) : line_(line) {
-    const Point whole = line.baseline.back() - line.baseline.front();
-    const double length = std::max(1e-6, std::hypot(whole.x, whole.y));
-    along_ = whole * (1 / length);
-    steep_ = std::fabs(along_.y) > kSteep || along_.x <= 0;
-  }
-
-  Reach reach(const Word& word) const {
-    if (!steep_) return {word.box.x0, word.box.x1};
-    const Box& first = word.glyphs.empty() ? word.box : word.glyphs.front().box;
-    const Box& last = word.glyphs.empty() ? word.box : word.glyphs.back().box;
-    return {at(first.centre()) - 0.5 * line_.x_height, at(last.centre()) + 0.5 * line_.x_height};
-  }
-  // The point of the baseline that `place` of a reach means.
-  Point point(double place) const {
-    if (!steep_) return {place, height_at(line_.baseline, place)};
-    return line_.baseline.front() + along_ * place;
-  }
-  bool steep() const { return steep_; }
-
- private:
-  static constexpr double kSteep = 0.3;  // sine of the angle
-
-  double at(Point p) const {
-    const Point from = p - line_.baseline.front();
-    return from.x * along_.x + from.y * along_.y;
-  }
-
-  const Line& line_;
-  Point along_;
-  bool steep_ = false;
-};
 
 constexpr char32_t kSoftHyphen = 0xAD;
 
@@ -85,7 +39,7 @@ class Writer {
     content_ += "BT\n";
     placed_ = false;
     font_.clear();
-    const std::vector<Reach> reaches = reaches_of(line, way);
+    const std::vector<Reach> reaches = reaches_of(line, way, widths_of(line));
     for (size_t i = 0; i < line.words.size(); ++i) {
       const bool last = i + 1 == line.words.size();
       word(line, i, way, reaches, last && joins_next, !last || space_after);
@@ -104,40 +58,19 @@ class Writer {
     return points(frame_.to_sheet(way.point(place)));
   }
 
-  // The room that a word's first and last letters have beside them, pixels.
-  struct Room {
-    double before = 0, after = 0;
-  };
-  Room room_of(const Word& word, const Reach& reach) {
-    if (word.type.em <= 0) return {};
-    bool right_to_left = false;
-    const type::Extent extent = fonts_.face(type::face_of(word.type))
-                                    .face->extent(in_visual_order(word.text, right_to_left));
-    if (extent.ink <= 0) return {};
-    const double scale = (reach.to - reach.from) / extent.ink;
-    return {extent.lead * scale, (extent.advance - extent.lead - extent.ink) * scale};
-  }
-
-  // Words so near to each other that readers would join them give way on both sides.
-  std::vector<Reach> reaches_of(const Line& line, const Way& way) {
-    std::vector<Reach> reaches;
-    std::vector<Room> rooms;
+  std::vector<SetWidth> widths_of(const Line& line) {
+    std::vector<SetWidth> widths;
     for (const Word& word : line.words) {
-      reaches.push_back(way.reach(word));
-      rooms.push_back(room_of(word, reaches.back()));
+      widths.emplace_back();
+      if (word.type.em <= 0) continue;
+      bool right_to_left = false;
+      const type::Extent extent = fonts_.face(type::face_of(word.type))
+                                      .face->extent(in_visual_order(word.text, right_to_left));
+      if (extent.ink <= 0) continue;
+      widths.back() = {extent.ink * word.type.em, extent.lead / extent.ink,
+                       (extent.advance - extent.lead - extent.ink) / extent.ink};
     }
-    for (size_t i = 0; i + 1 < reaches.size(); ++i) {
-      const double set = std::max(line.words[i].type.em, line.words[i + 1].type.em);
-      const double em = std::max(set, line.x_height / kXHeightOfEm);
-      Reach &left = reaches[i], &right = reaches[i + 1];
-      const double lack =
-          kLeastGap * em + rooms[i].after + rooms[i + 1].before - (right.from - left.to);
-      const double most = 0.4 * std::min(left.to - left.from, right.to - right.from);
-      if (lack <= 0 || right.from < left.from) continue;
-      left.to -= std::min(lack / 2, most);
-      right.from += std::min(lack / 2, most);
-    }
-    return reaches;
+    return widths;
   }
 
   void word(const Line& line, size_t index, const Way& way, const std::vector<Reach>& reaches,

@@ -104,6 +104,7 @@ void take_out(const Bitonal& gone, Bitonal& out) {
 // can set. Specks are left, and what hangs in from the page's edge.
 void drop_dirt(const Page& page, Bitonal& ink) {
   constexpr double kSpeck = 0.35;      // of the text height
+  constexpr double kEdge = 0.03;       // of the page's side, where nothing is printed
   constexpr double kTextHeight = 1.4;  // of an x-height
   const double text_height = kTextHeight * layout::body_x_height(page.blocks);
   const Components components = components_of(ink);
@@ -111,7 +112,9 @@ void drop_dirt(const Page& page, Bitonal& ink) {
   for (size_t c = 0; c < gone.size(); ++c) {
     const Component& part = components.list[c];
     const bool at_edge =
-        part.x0 == 0 || part.y0 == 0 || part.x1 == ink.width() || part.y1 == ink.height();
+        part.x0 == 0 || part.y0 == 0 || part.x1 == ink.width() || part.y1 == ink.height() ||
+        part.x1 < kEdge * ink.width() || part.x0 > (1 - kEdge) * ink.width() ||
+        part.y1 < kEdge * ink.height() || part.y0 > (1 - kEdge) * ink.height();
     gone[c] = at_edge || std::max(part.width(), part.height()) < kSpeck * text_height;
   }
   for (const Block& block : page.blocks) {

@@ -1,7 +1,7 @@
 // Finds the real type that stands in for print: words are drawn in every face, stretched to their
 // place, and laid over the ink; the face that covers it best is taken. The family is a block's,
-// with the page's as a prior; weight is told by the stroke width beside that of the page, slant by
-// the overlap, colour from the ink.
+// with the page's as a prior and the contrast of its strokes as a second witness; weight is told by
+// the stroke width beside that of the page, slant by the overlap, colour from the ink.
 #pragma once
 
 #include "page/page.h"

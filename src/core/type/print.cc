@@ -80,6 +80,60 @@ double stroke_of(const Gray& print) {
   return edges > 0 ? 2 * dark / edges : 0;
 }
 
+namespace {
+
+constexpr int kLongest = 60;  // pixels; longer runs are rules
+
+// Pixels of ink in a row through (x, y), which has ink.
+int run_through(const Bitonal& ink, int x, int y, int dx, int dy) {
+  int length = 1;
+  for (const int way : {-1, 1}) {
+    int u = x + way * dx, v = y + way * dy;
+    while (length < kLongest && u >= 0 && v >= 0 && u < ink.width() && v < ink.height() &&
+           ink.ink(u, v)) {
+      ++length;
+      u += way * dx;
+      v += way * dy;
+    }
+  }
+  return length;
+}
+
+}  // namespace
+
+void StrokeContrast::add(const Bitonal& ink, const Box& box) {
+  const int x0 = std::max(0, static_cast<int>(box.x0)), y0 = std::max(0, static_cast<int>(box.y0));
+  const int x1 = std::min(ink.width(), static_cast<int>(std::ceil(box.x1)));
+  const int y1 = std::min(ink.height(), static_cast<int>(std::ceil(box.y1)));
+  for (int y = y0; y < y1; ++y) {
+    for (int x = x0; x < x1; ++x) {
+      if (!ink.ink(x, y)) continue;
+      const int across = run_through(ink, x, y, 1, 0), down = run_through(ink, x, y, 0, 1);
+      if (across >= kLongest || down >= kLongest) continue;
+      if (down >= 2 * across) {
+        upright_ += across;
+        ++uprights_;
+      } else if (across >= 2 * down) {
+        level_ += down;
+        ++levels_;
+      }
+    }
+  }
+}
+
+void StrokeContrast::add(const StrokeContrast& more) {
+  upright_ += more.upright_;
+  level_ += more.level_;
+  uprights_ += more.uprights_;
+  levels_ += more.levels_;
+}
+
+std::optional<double> StrokeContrast::value() const {
+  constexpr int kLeast = 60;  // pixels
+  if (uprights_ < kLeast || levels_ < kLeast) return std::nullopt;
+  return upright_ / uprights_ / (level_ / levels_);
+}
+
 double lean_of(const Gray& print, double baseline) {
   constexpr double kLeast = -6, kMost = 20, kStep = 2;
   constexpr double kRadians = 3.14159265358979323846 / 180;

@@ -169,6 +169,24 @@ TEST(Print, StrokeWidthOfBars) {
   EXPECT_NEAR(stroke_of(print), 4, 0.6);
 }
 
+TEST(Print, SerifsHaveMoreContrastThanSansAndTypewriting) {
+  const auto contrast_of = [](Family family, bool bold) {
+    Faces faces;
+    Gray print(1600, 90, 255);
+    faces.named({family, bold, false, false})
+        .draw(decode_utf8("The keeper trimmed the lamps before dusk"), 10, 60, 48, 1, print);
+    StrokeContrast contrast;
+    contrast.add(to_bitonal(print, 128), {0, 0, 1600, 90});
+    return contrast.value();
+  };
+  for (const bool bold : {false, true}) {
+    EXPECT_GT(contrast_of(Family::kSerif, bold).value(), 1.6);
+    EXPECT_LT(contrast_of(Family::kSans, bold).value(), 1.45);
+    EXPECT_LT(contrast_of(Family::kMono, bold).value(), 1.4);
+  }
+  EXPECT_FALSE(StrokeContrast().value().has_value());
+}
+
 TEST(Lift, TakesLettersAndLeavesRulesAndOtherWords) {
   DrawnPage drawn;
   drawn.line(kWords, {}, 100);
