@@ -4,6 +4,7 @@
 #include <cmath>
 #include <regex>
 
+#include "base/statistics.h"
 #include "base/unicode.h"
 
 namespace burnisher::exporting {
@@ -15,6 +16,9 @@ constexpr double kShortLine =
 
 // Of the column's width: white left after a line, beyond what the next word needs, that was meant.
 constexpr double kMeantBreak = 0.2;
+
+constexpr double kPartingWhite = 1.5;  // x-heights between the ink of two blocks
+constexpr double kWiderPitch = 1.15;   // beside the block's: white that parts paragraphs
 
 const char* const kBullets[] = {"\u2022", "\u00B7", "\u25AA", "\u25CF", "-", "\u2013", "*"};
 
@@ -73,6 +77,39 @@ double column_right(const Block& block, const std::vector<Block>& blocks) {
   return std::min(right, limit);
 }
 
+// White left after `line`, beyond what the next word needs, as it is where the break was meant:
+// addresses, verse, signatures, titles.
+bool breaks_on_purpose(const Line& line, const Line& next, double column_left, double column_end) {
+  if (next.words.empty()) return false;
+  const double room = column_end - line.box.x1 - next.words.front().box.width();
+  return room > kMeantBreak * (column_end - column_left);
+}
+
+double foot_of(const Line& line) {
+  return line.baseline.size() < 2 ? line.box.y1 : height_at(line.baseline, line.baseline.front().x);
+}
+
+// From line to line, upright pages; 0 for a single line.
+double usual_pitch(const std::vector<Line>& lines) {
+  std::vector<double> steps;
+  for (size_t i = 1; i < lines.size(); ++i)
+    steps.push_back(foot_of(lines[i]) - foot_of(lines[i - 1]));
+  return steps.empty() ? 0 : median(steps);
+}
+
+// Whether nothing but white, and more of it than between lines, lies between `line` and a block
+// below it.
+bool parted_by_white(const Line& line, const Block& below, const std::vector<Block>& blocks) {
+  const Box upper = line.box, lower = ink_of(below);
+  const double from = std::max(upper.x0, lower.x0), to = std::min(upper.x1, lower.x1);
+  if (to <= from || lower.y0 - upper.y1 < kPartingWhite * line.x_height) return false;
+  return std::none_of(blocks.begin(), blocks.end(), [&](const Block& other) {
+    const Box box = bounds(other.outline);
+    return other.kind != BlockKind::kNoise && box.y0 >= upper.y1 && box.y1 <= lower.y0 &&
+           overlap(box.x0, box.x1, from, to) > 0;
+  });
+}
+
 // Which lines of a block begin something new.
 std::vector<bool> beginnings(const Block& block, double column_end) {
   const auto& lines = block.lines;
@@ -86,6 +123,7 @@ std::vector<bool> beginnings(const Block& block, double column_end) {
     return line.box.x0 - left > kIndent * line.x_height;
   };
   const size_t count = static_cast<size_t>(std::count_if(lines.begin(), lines.end(), indented));
+  const double pitch = usual_pitch(lines);
   const bool hanging = 2 * count > lines.size();  // what stands out begins, as in indexes
   for (size_t i = 0; i < lines.size(); ++i) {
     const bool stands_out = hanging ? !indented(lines[i]) : indented(lines[i]);
@@ -94,13 +132,10 @@ std::vector<bool> beginnings(const Block& block, double column_end) {
     const bool listed = !marker_of(lines[i].text()).first.empty() &&
                         (i == 0 || ends_sentence(lines[i - 1].text()) ||
                          right - lines[i - 1].box.x1 > kShortLine * (right - left));
-    // The next word had room: addresses, verse, signatures.
-    bool meant = false;
-    if (i > 0 && !lines[i].words.empty()) {
-      const double room = column_end - lines[i - 1].box.x1 - lines[i].words.front().box.width();
-      meant = room > kMeantBreak * (column_end - left);
-    }
-    begins[i] = (count > 0 && stands_out) || after_short || listed || meant;
+    const bool meant = i > 0 && breaks_on_purpose(lines[i - 1], lines[i], left, column_end);
+    const bool spaced = i > 0 && ends_sentence(lines[i - 1].text()) &&
+                        foot_of(lines[i]) - foot_of(lines[i - 1]) > kWiderPitch * pitch;
+    begins[i] = (count > 0 && stands_out) || after_short || listed || meant || spaced;
   }
   return begins;
 }
@@ -204,19 +239,28 @@ void Flow::add_line(const Line& line, bool begins) {
   open(std::move(item));
 }
 
-void Flow::add_text(const Block& block, double column_end) {
+bool Flow::parted_from_last(const Block& block, const Page& page) const {
+  if (last_.page == 0) return false;
+  return breaks_on_purpose(last_.line, block.lines[0], last_.left, last_.end) ||
+         (last_.page == page_ && parted_by_white(last_.line, block, page.blocks));
+}
+
+void Flow::add_text(const Block& block, const Page& page) {
   if (block.lines.empty()) return;
+  const double column_end = column_right(block, page.blocks);
   const std::vector<bool> begins = beginnings(block, column_end);
   for (size_t i = 0; i < block.lines.size(); ++i) {
     bool fresh = begins[i];
     if (i == 0) {
       // A block goes on with the paragraph before it when that is not at its end.
       const std::string text = block.lines[0].text();
-      const bool goes_on = open_ && begins_small(text) && !ends_sentence(item_.text);
+      const bool goes_on = open_ && begins_small(text) && !ends_sentence(item_.text) &&
+                           !parted_from_last(block, page);
       fresh = !goes_on && !drop_capital_;
     }
     add_line(block.lines[i], fresh);
   }
+  last_ = {block.lines.back(), page_, ink_of(block).x0, column_end};
 }
 
 void Flow::add(const Page& page, const Illustrations& pictures) {
@@ -228,7 +272,7 @@ void Flow::add(const Page& page, const Illustrations& pictures) {
     switch (block.kind) {
       case BlockKind::kText:
       case BlockKind::kMarginNote:
-        add_text(block, column_right(block, page.blocks));
+        add_text(block, page);
         continue;
       case BlockKind::kDropCapital:
         item.text = joined_text(block);

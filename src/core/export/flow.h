@@ -52,7 +52,15 @@ class Flow {
   void finish();
 
  private:
-  void add_text(const Block& block, double column_end);
+  // Of the text block before, with the edges of its column.
+  struct LastLine {
+    Line line;
+    int page = 0;  // 0: there was none
+    double left = 0, end = 0;
+  };
+
+  void add_text(const Block& block, const Page& page);
+  bool parted_from_last(const Block& block, const Page& page) const;
   void add_line(const Line& line, bool begins);
   void open(FlowItem item);
   void close();
@@ -65,7 +73,8 @@ class Flow {
   Sink sink_;
   int page_ = 0;
   bool open_ = false, drop_capital_ = false;
-  FlowItem item_;                // the open paragraph
+  FlowItem item_;  // the open paragraph
+  LastLine last_;
   std::vector<FlowItem> after_;  // come when the open paragraph ends
   std::vector<FlowItem> notes_;
 };

@@ -71,6 +71,29 @@ TEST(Flow, ParagraphsGoOnOverColumnsAndPagesWithTheirHeadsBetween) {
   EXPECT_NE(flowed({first, second}, heads).find("LOG\n\n"), std::string::npos);
 }
 
+TEST(Flow, MoreWhiteAfterASentenceBeginsAParagraph) {
+  const Page page =
+      page_of({line_at({"The", "stair", "has", "187", "steps", "of", "iron."}, 50, 100),
+               line_at({"The", "lantern", "is", "41", "feet", "above", "it"}, 50, 150),
+               line_at({"and", "seen", "from", "every", "road", "there."}, 50, 200),
+               line_at({"Nobody", "touches", "the", "lens", "in", "day"}, 50, 262),
+               line_at({"or", "at", "night", "without", "a", "good", "cause."}, 50, 312)});
+  EXPECT_EQ(flowed({page}),
+            "The stair has 187 steps of iron. The lantern is 41 feet above it and seen from every "
+            "road there.\n\nNobody touches the lens in day or at night without a good cause.\n\n");
+}
+
+TEST(Flow, LinesOfATitleFarApartStayApartAndPicturesPartNothing) {
+  Page page = page_with({block_of({line_at({"for", "the", "year", "1887"}, 50, 100)}),
+                         block_of({line_at({"with", "the", "returns"}, 60, 300)})});
+  EXPECT_EQ(flowed({page}), "for the year 1887\n\nwith the returns\n\n");
+  Block picture;
+  picture.kind = BlockKind::kPicture;
+  picture.outline = Box{40, 120, 500, 250}.corners();
+  page.blocks.insert(page.blocks.begin() + 1, picture);
+  EXPECT_NE(flowed({page}).find("for the year 1887 with the returns"), std::string::npos);
+}
+
 TEST(Flow, IndentsBeginParagraphs) {
   const Page page = page_of({line_at({"First", "day", "of", "fog", "and", "rain"}, 50, 100),
                              line_at({"with", "calm", "sea", "and", "no", "wind"}, 50, 150),
