@@ -94,6 +94,27 @@ TEST(Flow, LinesOfATitleFarApartStayApartAndPicturesPartNothing) {
   EXPECT_NE(flowed({page}).find("for the year 1887 with the returns"), std::string::npos);
 }
 
+TEST(Flow, LogsStayLineByLine) {
+  const Page page =
+      page_of({line_at({"Mon", "12", "Lit", "4.21", "pm.", "Bar.", "29.61"}, 50, 100),
+               line_at({"2", "steamers", "passed", "the", "reef"}, 200, 150),
+               line_at({"Tue", "13", "Lit", "4.19", "pm.", "Rain"}, 50, 200),
+               line_at({"Gallery", "door", "lashed", "and", "the", "tower"}, 200, 250),
+               line_at({"washed"}, 200, 300),
+               line_at({"Wed", "14", "Lit", "4.18", "pm.", "Gale"}, 50, 350)});
+  EXPECT_EQ(flowed({page}),
+            "Mon 12 Lit 4.21 pm. Bar. 29.61\n\n2 steamers passed the reef\n\nTue 13 Lit 4.19 pm. "
+            "Rain\n\nGallery door lashed and the tower washed\n\nWed 14 Lit 4.18 pm. Gale\n\n");
+}
+
+TEST(Flow, EntriesOfAContentsPageStayApart) {
+  const Page page = page_of({line_at({"Of", "the", "lamp", "........", "12"}, 50, 100),
+                             line_at({"Of", "the", "horn", "........", "31"}, 50, 150),
+                             line_at({"Stores", ".", ".", ".", ".", ".", "44"}, 50, 200)});
+  EXPECT_EQ(flowed({page}),
+            "Of the lamp ........ 12\n\nOf the horn ........ 31\n\nStores . . . . . 44\n\n");
+}
+
 TEST(Flow, IndentsBeginParagraphs) {
   const Page page = page_of({line_at({"First", "day", "of", "fog", "and", "rain"}, 50, 100),
                              line_at({"with", "calm", "sea", "and", "no", "wind"}, 50, 150),
