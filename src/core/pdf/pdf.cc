@@ -51,6 +51,17 @@ std::string laid_over(double w, double h, int turn) {
   }
 }
 
+// The rules of a page, on a sheet of `w` x `h` points.
+std::string filled(const PagePicture& picture, double w, double h) {
+  const double x = w / picture.width, y = h / picture.height;
+  std::string content = "q " + fill(picture.ink_colour);
+  for (const Box& rule : picture.rules) {
+    content += fmt::format("{:.2f} {:.2f} {:.2f} {:.2f} re ", rule.x0 * x, h - rule.y1 * y,
+                           rule.width() * x, rule.height() * y);
+  }
+  return content + "f Q\n";
+}
+
 }  // namespace
 
 struct PdfWriter::State {
@@ -78,7 +89,7 @@ struct PdfWriter::State {
   };
   std::vector<WaitingInk> waiting;
   std::map<std::vector<uint8_t>, QPDFObjectHandle> shared_by_pages;  // of sources' JBIG2
-  std::map<std::string, std::unique_ptr<QPDF>> originals;  // that pages were taken from
+  std::map<std::string, std::unique_ptr<QPDF>> originals;            // that pages were taken from
   PdfSizes sizes;
 
   State(const std::string& path, bool overwrite, const PdfSettings& wanted)
@@ -222,6 +233,7 @@ struct PdfWriter::State {
       }
       content += "/I Do Q\n";
     }
+    if (!picture.rules.empty()) content += filled(picture, w, h);
     return content + "EMC\n";
   }
 

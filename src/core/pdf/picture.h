@@ -58,6 +58,7 @@ struct PagePicture {
   std::shared_ptr<const Bitonal> ink;  // laid over it; null: none
   std::optional<CodedImage> ink_colours;
   Rgb ink_colour{0, 0, 0};
+  std::vector<Box> rules;  // pixels of the page; filled with the ink's colour
   std::optional<CodedImage> thumbnail;
   size_t source_bytes = 0;  // the page's share of the file it came from; 0: not known
 };

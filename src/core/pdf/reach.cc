@@ -46,6 +46,13 @@ bool is_of_letters(const Word& word) {
   return letters >= 3;
 }
 
+// Leaders and dashes are as long as they are.
+bool has_letters_or_figures(const Word& word) {
+  const auto text = decode_utf8(word.text);
+  return std::any_of(text.begin(), text.end(),
+                     [](char32_t c) { return is_letter(c) || is_digit(c); });
+}
+
 double em_of(const Line& line, size_t word) {
   return std::max(line.words[word].type.em, line.x_height / kXHeightOfEm);
 }
@@ -63,7 +70,7 @@ void even_out(const Line& line, const std::vector<SetWidth>& widths, std::vector
   const double usual = median(of_letters.empty() ? of_all : of_letters);
   const std::vector<Reach> were = reaches;
   for (size_t i = 0; i < reaches.size(); ++i) {
-    if (widths[i].ink <= 0) continue;
+    if (widths[i].ink <= 0 || !has_letters_or_figures(line.words[i])) continue;
     const double wanted = widths[i].ink * std::clamp(were[i].width() / widths[i].ink,
                                                      usual / kUneven, usual * kUneven);
     const double more = wanted - were[i].width();

@@ -69,6 +69,14 @@ TEST(Reach, WordsTooWideShrinkAndStayWhereTheyAre) {
   EXPECT_NEAR(reaches[1].from + reaches[1].to, line.words[1].box.x0 + line.words[1].box.x1, 1e-6);
 }
 
+TEST(Reach, LeadersAreAsLongAsTheyAre) {
+  const Line line = in_type(line_at({"Stores", "at", "Hallow", "........", "12"}, 100, 300));
+  std::vector<SetWidth> widths = natural(line);
+  widths[3].ink *= 0.5;
+  const auto reaches = pdf::reaches_of(line, Way(line), widths);
+  EXPECT_NEAR(reaches[3].width(), line.words[3].box.width(), 1e-6);
+}
+
 TEST(Way, BaselinesThatWaverAreStraightWhereTypeIsSetAndOthersAreFollowed) {
   Line line = line_at({"Skerrow", "light", "board"}, 100, 300);
   const double x0 = line.baseline[0].x, x1 = line.baseline[1].x, middle = (x0 + x1) / 2;

@@ -167,7 +167,13 @@ class Writer {
     Point along = width > 0 ? (to - from) * (1 / width) : Point{1, 0};
     width = std::max(width, 0.1);
     const Measure natural = measure(characters);
-    const double stretch = width / natural.ink;
+    // Dots of leaders stay round: room goes between them.
+    const bool spaced =
+        face_ != nullptr && characters.size() > 1 &&
+        std::all_of(characters.begin(), characters.end(), [](char32_t c) { return c == U'.'; });
+    const double stretch = spaced ? 1 : width / natural.ink;
+    const double spacing =
+        spaced ? (width - natural.ink) / static_cast<double>(characters.size() - 1) : 0;
     from = from - along * (natural.lead * stretch);
     const double off = std::hypot(pen_.x - from.x, pen_.y - from.y);
     const double turn = std::fabs(along.x * along_.y - along.y * along_.x);
@@ -181,8 +187,20 @@ class Writer {
     std::string hex;
     CharacterCodes& codes = face_ == nullptr ? fonts_.codes : face_->codes;
     for (const char32_t c : characters) hex += fmt::format("{:04X}", codes.code_of(c));
-    content_ += fmt::format("{:.2f} Tz <{}> Tj\n", 100 * stretch, hex);
-    pen_ = pen_ + along_ * (natural.natural * stretch);
+    if (spaced) {
+      // Readers would take the room for spaces.
+      std::string text;
+      for (const char32_t c : characters) text += utf16_hex(c);
+      content_ += fmt::format("/Span <</ActualText <FEFF{}>>> BDC {:.3f} Tc\n", text, spacing);
+    }
+    const size_t last = hex.size() - 4;  // four digits a character; no room after the last one
+    if (spaced)
+      content_ +=
+          fmt::format("100 Tz <{}> Tj 0 Tc <{}> Tj EMC\n", hex.substr(0, last), hex.substr(last));
+    else
+      content_ += fmt::format("{:.2f} Tz <{}> Tj\n", 100 * stretch, hex);
+    pen_ = pen_ + along_ * (natural.natural * stretch +
+                            spacing * static_cast<double>(characters.size() - 1));
   }
 
   const SheetFrame& frame_;

@@ -56,6 +56,16 @@ TEST(TextLayer, WordsOfSlopingAndBentLinesHaveTheirOwnHeight) {
   EXPECT_EQ(count_of("1.00000 0.00000 -0.00000 1.00000", layer), count_of(" Tm", layer));
 }
 
+TEST(TextLayer, DotsOfLeadersStayRound) {
+  Line line = line_at({"Stores", "........", "12"}, 100, 500);
+  for (Word& word : line.words) word.type.em = 36;
+  pdf::TextFonts fonts;
+  const std::string layer = layer_of(page_of({line}), fonts);
+  EXPECT_EQ(count_of("<FEFF002E002E002E002E002E002E002E002E>", layer), 1u) << layer;
+  EXPECT_EQ(count_of("100 Tz", layer), 1u);
+  EXPECT_EQ(count_of(" 0 Tc <", layer), 1u);
+}
+
 TEST(TextLayer, SteepLinesAreTurned) {
   Line line = line_at({"legend"}, 100, 500);
   line.words[0].box = {90, 300, 110, 500};

@@ -7,12 +7,10 @@
 #include "layout/document.h"
 #include "layout/kinds.h"
 #include "pdf/embedded.h"
-#include "raster/components.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
-#include "type/lift.h"
-#include "type/match.h"
+#include "run/set_page.h"
 
 namespace burnisher::run {
 namespace {
@@ -27,21 +25,6 @@ size_t share_of_file(const std::string& file, int pages) {
   std::error_code status;
   const auto size = std::filesystem::file_size(file, status);
   return status ? 0 : static_cast<size_t>(size) / static_cast<size_t>(std::max(1, pages));
-}
-
-// Halftones and photographs are no ink: what is printed there stays in the paper's layer.
-void leave_pictures(const Page& page, Bitonal& ink) {
-  for (const Block& block : page.blocks) {
-    if (block.kind != BlockKind::kPicture) continue;
-    const Box box = bounds(block.outline);
-    const int x0 = std::max(0, static_cast<int>(box.x0));
-    const int x1 = std::min(ink.width(), static_cast<int>(std::ceil(box.x1)));
-    const int y0 = std::max(0, static_cast<int>(box.y0));
-    const int y1 = std::min(ink.height(), static_cast<int>(std::ceil(box.y1)));
-    for (int y = y0; y < y1; ++y) {
-      for (int x = x0; x < x1; ++x) ink.set_ink(x, y, false);
-    }
-  }
 }
 
 // Bitonal pictures come out of some files as gray ones.
@@ -89,70 +72,6 @@ SharedPicture whole(Picture picture, Bitonal ink, double dpi, size_t bytes,
   auto thumbnail = thumbnail_of(picture, settings);
   return shared(pdf::page_picture(std::move(picture), std::move(ink), dpi, settings), bytes,
                 std::move(thumbnail));
-}
-
-// `out` without what `gone` has.
-void take_out(const Bitonal& gone, Bitonal& out) {
-  for (int y = 0; y < out.height(); ++y) {
-    const uint8_t* less = gone.row(y);
-    uint8_t* row = out.row(y);
-    for (int i = 0; i < out.stride(); ++i) row[i] = static_cast<uint8_t>(row[i] & ~less[i]);
-  }
-}
-
-// What is no text and no picture on a page set anew: rules, signatures, stamps, words that no face
-// can set. Specks are left, and what hangs in from the page's edge.
-void drop_dirt(const Page& page, Bitonal& ink) {
-  constexpr double kSpeck = 0.35;      // of the text height
-  constexpr double kEdge = 0.03;       // of the page's side, where nothing is printed
-  constexpr double kTextHeight = 1.4;  // of an x-height
-  const double text_height = kTextHeight * layout::body_x_height(page.blocks);
-  const Components components = components_of(ink);
-  std::vector<bool> gone(components.list.size());
-  for (size_t c = 0; c < gone.size(); ++c) {
-    const Component& part = components.list[c];
-    const bool at_edge =
-        part.x0 == 0 || part.y0 == 0 || part.x1 == ink.width() || part.y1 == ink.height() ||
-        part.x1 < kEdge * ink.width() || part.x0 > (1 - kEdge) * ink.width() ||
-        part.y1 < kEdge * ink.height() || part.y0 > (1 - kEdge) * ink.height();
-    gone[c] = at_edge || std::max(part.width(), part.height()) < kSpeck * text_height;
-  }
-  for (const Block& block : page.blocks) {
-    if (block.kind == BlockKind::kNoise) continue;
-    for (const Line& line : block.lines) {
-      for (const Word& word : line.words) {
-        if (word.type.em > 0) continue;
-        for (size_t c = 0; c < gone.size(); ++c)
-          gone[c] = gone[c] && !word.box.contains(components.list[c].box().centre());
-      }
-    }
-  }
-  erase(components, gone, ink);
-}
-
-// A page with real type on it.
-pdf::PagePicture set_page(Picture picture, Bitonal ink, Page& page,
-                          const pdf::PictureSettings& settings) {
-  const bool bitonal = std::holds_alternative<Bitonal>(picture);
-  if (settings.face == pdf::Face::kReset) {
-    type::match(page, picture, ink, type::Which::kReadable);
-    const Bitonal gone = type::ink_of_set_words(page, ink);
-    pdf::paper_over(picture, ink, gone);
-    take_out(gone, ink);
-    std::vector<Box> boxes;
-    for (const Block& block : page.blocks) {
-      if (block.kind == BlockKind::kPicture) boxes.push_back(bounds(block.outline));
-    }
-    if (!bitonal) leave_pictures(page, ink);
-    drop_dirt(page, ink);
-    return pdf::cut_out(picture, boxes, std::move(ink), page.dpi, settings);
-  }
-  type::match(page, picture, ink, type::Which::kSure);
-  const Bitonal gone = type::ink_of_set_words(page, ink);
-  pdf::paper_over(picture, ink, gone);
-  if (!bitonal) leave_pictures(page, ink);
-  take_out(gone, ink);
-  return pdf::page_picture(std::move(picture), std::move(ink), page.dpi, settings);
 }
 
 }  // namespace

@@ -29,6 +29,7 @@ constexpr double kHeavyPage = 1.6;     // a page that is bold all over
 constexpr double kSlanting = 7;        // degrees that italics lean by at least
 constexpr size_t kTellingLetters = 3;  // that tell weight and slant of a word
 constexpr double kSteep = 0.3;         // rise over run of lines that are not looked into
+constexpr double kMostStretch = 1.9;   // beside the type's own width
 constexpr double kPoorFit = 0.4;
 constexpr double kReadablePage = 0.6, kReadableWord = 0.4;  // confidence
 constexpr double kSureEnough = 0.75;                        // confidence
@@ -157,6 +158,12 @@ std::vector<const Looked*> samples_of(const std::vector<Looked>& words) {
   return samples;
 }
 
+// Dots that lead from an entry to its number.
+bool is_leader(const std::vector<char32_t>& text) {
+  return text.size() >= 3 &&
+         std::all_of(text.begin(), text.end(), [](char32_t c) { return c == U'.'; });
+}
+
 int hue_of(const Ink& colour) {
   const auto [least, most] = std::minmax_element(colour.begin(), colour.end());
   return *most - *least;
@@ -266,7 +273,7 @@ class Matcher {
       const Face* face = faces_.for_text(name, word.text);
       if (face == nullptr) continue;
       const Extent extent = face->extent(word.text);
-      if (extent.ink <= 0 || !to_be_set(word, *face)) continue;
+      if (extent.ink <= 0 || !to_be_set(word, *face, extent)) continue;
       word.word->type = {em_of(word, *face, extent),
                          name.family,
                          name.bold,
@@ -281,7 +288,11 @@ class Matcher {
                                       : weight > factor * usual_weight_;
   }
 
-  bool to_be_set(const Looked& word, const Face& face) const {
+  bool to_be_set(const Looked& word, const Face& face, const Extent& extent) const {
+    if (is_leader(word.text)) return true;
+    // A box that holds more than the word, as dots that lead on from it.
+    const double stretch = word.word->box.width() / (extent.ink * em_of(word, face, extent));
+    if (word.level && (stretch < 1 / kMostStretch || stretch > kMostStretch)) return false;
     if (word.word->corrected == CorrectedBy::kPerson) return true;
     if (!readable_ || word.word->confidence < kReadableWord) return false;
     if (which_ == Which::kReadable) return true;
