@@ -81,9 +81,9 @@ pdf::PagePicture set_page(Picture picture, Bitonal ink, Page& page,
       if (block.kind == BlockKind::kPicture) boxes.push_back(bounds(block.outline));
     }
     if (!bitonal) leave_pictures(page, ink);
+    drop_dirt(page, ink);
     std::vector<Box> rules =
         lift_rules(page.blocks, kTextHeight * layout::body_x_height(page.blocks), ink);
-    drop_dirt(page, ink);
     pdf::PagePicture result = pdf::cut_out(picture, boxes, std::move(ink), page.dpi, settings);
     result.rules = std::move(rules);
     return result;
