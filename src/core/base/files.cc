@@ -1,5 +1,7 @@
 #include "base/files.h"
 
+#include <fmt/core.h>
+
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -92,6 +94,12 @@ void write_file(const std::string& path, std::string_view bytes, bool overwrite)
 
 void write_file(const std::string& path, const std::vector<uint8_t>& bytes, bool overwrite) {
   write_file(path, {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, overwrite);
+}
+
+std::string bytes_text(size_t bytes) {
+  if (bytes < 1000) return fmt::format("{} bytes", bytes);
+  if (bytes < 1000000) return fmt::format("{} KB", (bytes + 500) / 1000);
+  return fmt::format("{:.1f} MB", static_cast<double>(bytes) / 1e6);
 }
 
 }  // namespace burnisher

@@ -40,4 +40,7 @@ class PendingFile {
   std::FILE* stream_ = nullptr;
 };
 
+// A number of bytes as people say it: "512 bytes", "84 KB", "1.7 MB".
+std::string bytes_text(size_t bytes);
+
 }  // namespace burnisher

@@ -56,7 +56,7 @@ class Checker {
     if (result_.tagged) check_structure();
     if (result_.pages_with_text < result_.pages) {
       missing("text", 0,
-              fmt::format("{} of {} pages carry no text", result_.pages - result_.pages_with_text,
+              fmt::format("pages without text: {} of {}", result_.pages - result_.pages_with_text,
                           result_.pages));
     }
   }

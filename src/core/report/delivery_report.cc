@@ -3,8 +3,11 @@
 #include <fmt/core.h>
 
 #include <algorithm>
+#include <cmath>
 #include <filesystem>
+#include <set>
 
+#include "base/files.h"
 #include "report/html.h"
 
 namespace burnisher::report {
@@ -18,7 +21,8 @@ const char* const kStyle =
     ".facts b { display: block; font-size: 1.5rem; font-weight: 600; }\n"
     "ul { margin: 0; padding-left: 1.1rem; } .look { color: #8a3b00; }\n"
     "svg { background: #fff; border: 1px solid #ddd; max-width: 100%; }\n"
-    "td img { border: 1px solid #ccc; height: 6.5rem; width: auto; }\n";
+    "td img { border: 1px solid #ccc; height: 5rem; width: auto; display: block; }\n"
+    ".files td { padding-right: 1.6rem; }\n";
 
 constexpr double kChartWidth = 1000, kChartHeight = 120;
 constexpr double kFloor = 0.5;  // bars begin here: what reads worse is hardly text
@@ -38,6 +42,51 @@ std::string list_of(const std::vector<std::string>& items, const char* kind) {
   std::string list = fmt::format("<ul class=\"{}\">", kind);
   for (const std::string& item : items) list += "<li>" + escaped(item) + "</li>";
   return list + "</ul>";
+}
+
+std::string bytes_of(const std::string& file) {
+  std::error_code status;
+  const auto size = std::filesystem::file_size(file, status);
+  return status ? "" : bytes_text(size);
+}
+
+// What became of a page, beside what its notes say.
+std::vector<std::string> done_to(const run::PageReport& page) {
+  std::vector<std::string> done = page.notes;
+  if (page.skew != 0) done.push_back(fmt::format("straightened by {:.1f}°", std::fabs(page.skew)));
+  if (page.curl >= 1) done.push_back(fmt::format("bent lines made straight, {:.0f} px", page.curl));
+  for (const correct::Change& change : page.changes)
+    done.push_back(fmt::format("{} mended to {}", change.before, change.after));
+  return done;
+}
+
+// Every file with its size; the scans first, as one.
+std::string table_of_files(const run::RunReport& report) {
+  std::set<std::string> scans;
+  for (const run::PageReport& page : report.pages) scans.insert(page.file);
+  size_t bytes = 0;
+  for (const std::string& scan : scans) {
+    std::error_code status;
+    const auto size = std::filesystem::file_size(scan, status);
+    if (!status) bytes += size;
+  }
+  std::string rows = "<table class=\"files\">\n<tr><th>file</th><th>size</th><th></th></tr>\n";
+  const auto row = [&](const std::string& file, const std::string& size,
+                       const std::string& remark) {
+    rows += fmt::format("<tr><td>{}</td><td class=\"number\">{}</td><td>{}</td></tr>\n",
+                        escaped(file), size, escaped(remark));
+  };
+  if (bytes > 0)
+    row(scans.size() == 1 ? *scans.begin() : fmt::format("{} scans", scans.size()),
+        bytes_text(bytes), "as they came in");
+  for (const std::string& file : report.written) {
+    std::string remark;
+    for (const auto& [path, text] : report.remarks) {
+      if (path == file) remark += (remark.empty() ? "" : "; ") + text;
+    }
+    row(file, bytes_of(file), remark);
+  }
+  return rows + "</table>\n";
 }
 
 // A bar for each page, as high as its words were sure.
@@ -66,15 +115,10 @@ std::string chart_of(const std::vector<run::PageReport>& pages) {
       "<svg viewBox=\"0 0 {0:.0f} {1:.0f}\" width=\"{0:.0f}\" height=\"{1:.0f}\" role=\"img\" "
       "aria-label=\"How sure each page was read\">\n{2}</svg>\n<p>How sure each page was read, "
       "from 50 % at the foot to 100 %. Orange pages want a look.</p>\n",
-      kChartWidth, kChartHeight, bars);
+      step * static_cast<double>(pages.size()), kChartHeight, bars);
 }
 
 std::string row_of(const run::PageReport& page, size_t number) {
-  std::string done = list_of(page.notes, "done");
-  std::vector<std::string> repairs;
-  for (const correct::Change& change : page.changes)
-    repairs.push_back(fmt::format("{} mended to {}", change.before, change.after));
-  done += list_of(repairs, "done");
   std::vector<std::string> look = page.look;
   look.insert(look.end(), page.held.begin(), page.held.end());
   const std::string sure = page.failed  ? "failed"
@@ -86,7 +130,8 @@ std::string row_of(const run::PageReport& page, size_t number) {
       "<td>{}</td></tr>\n",
       number, number,
       page.thumbnail ? html_picture(Picture(page.thumbnail->clone()), where(page)) : "",
-      escaped(where(page)), sure, page.words, page.suspects, done, list_of(look, "look"));
+      escaped(where(page)), sure, page.words, page.suspects, list_of(done_to(page), "done"),
+      list_of(look, "look"));
 }
 
 }  // namespace
@@ -109,13 +154,7 @@ std::string delivery_report(const run::RunReport& report) {
                      fact(static_cast<long>(report.pages.size()), "pages") + fact(words, "words") +
                      fact(suspects, "suspect words") + fact(look, "pages to look at") +
                      fact(blank, "blank pages") + "</div>\n" + chart_of(report.pages);
-  std::vector<std::string> files = report.written;
-  for (std::string& file : files) {
-    for (const auto& [path, remark] : report.remarks) {
-      if (path == file) file += ": " + remark;
-    }
-  }
-  body += "<h2>Files</h2>\n" + list_of(files, "files");
+  body += "<h2>Files</h2>\n" + table_of_files(report);
   if (!report.waiting.empty())
     body += "<h2>Waiting for a person</h2>\n" + list_of(report.waiting, "look");
   if (!report.problems.empty()) body += "<h2>Problems</h2>\n" + list_of(report.problems, "look");

@@ -24,13 +24,6 @@ namespace {
 
 const char* const kNoTables = "no table was found, so there is none in it";
 
-// A number of bytes as people say it.
-std::string bytes_text(size_t bytes) {
-  if (bytes < 1000) return fmt::format("{} bytes", bytes);
-  if (bytes < 1000000) return fmt::format("{} KB", (bytes + 500) / 1000);
-  return fmt::format("{:.1f} MB", static_cast<double>(bytes) / 1e6);
-}
-
 class PdfDocument : public Document {
  public:
   PdfDocument(const std::string& path, const std::string& password, const Delivery& delivery,
