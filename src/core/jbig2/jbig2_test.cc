@@ -198,6 +198,25 @@ TEST(Vote, MostShapesDecideAPixel) {
   EXPECT_EQ(vote.winner().ink, 3);
 }
 
+TEST(Vote, ShapesLieWhereTheirFirstDoes) {
+  // A bar of 5 x 9 in a frame 70 wide, and the same bar with its frame moved.
+  Shape first(70, 12), moved(75, 16);
+  for (int y = 0; y < 9; ++y) {
+    for (int x = 0; x < 5; ++x) {
+      first.set(62 + x, 2 + y);
+      moved.set(64 + x, 5 + y);
+    }
+  }
+  first.ink = 45;
+  jbig2::Vote vote(first);
+  for (int i = 0; i < 200; ++i) vote.add(moved, 2, 3);
+  EXPECT_EQ(vote.winner(), first);
+  EXPECT_EQ(vote.winner().ink, 45);
+  jbig2::Vote other(moved);
+  for (int i = 0; i < 3; ++i) other.add(first, -2, -3);
+  EXPECT_EQ(other.winner(), moved);
+}
+
 TEST(Reckon, SeesWhatTheCoderSees) {
   std::mt19937 random(4);
   for (const int width : {1, 7, 57, 58, 59, 61, 62, 63, 90}) {

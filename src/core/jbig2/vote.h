@@ -1,6 +1,7 @@
 // What most shapes of a kind have in common.
 #pragma once
 
+#include <cstdint>
 #include <vector>
 
 #include "jbig2/shapes.h"
@@ -12,7 +13,8 @@ class Vote {
  public:
   explicit Vote(const Shape& first);
 
-  // `first` lies at (dx, dy), seen from the corner of `shape`.
+  // `first` lies at (dx, dy), seen from the corner of `shape`. After some hundred shapes others
+  // hardly change a pixel, and are not counted.
   void add(const Shape& shape, int dx, int dy);
   int voters() const { return voters_; }
   // The pixels that more than half of the shapes have; of two shapes, those of the first.
@@ -21,7 +23,8 @@ class Vote {
  private:
   Shape first_;
   int voters_ = 0;
-  std::vector<int> votes_;
+  int lanes_;                    // in a row
+  std::vector<uint64_t> votes_;  // of eight pixels each, a byte for every pixel
 };
 
 }  // namespace burnisher::jbig2
