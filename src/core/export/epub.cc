@@ -65,7 +65,7 @@ std::string identifier(const std::string& content) {
 struct Epub::State {
   std::string path;
   bool overwrite;
-  EpubSettings settings;
+  BookSettings settings;
   struct Chapter {
     std::string title, body;
     bool listed = false;  // an open list at the end of the body
@@ -81,7 +81,7 @@ struct Epub::State {
   int page = 0, headings = 0;
   Flow flow;
 
-  State(const std::string& p, bool o, const EpubSettings& s, const FlowSettings& f)
+  State(const std::string& p, bool o, const BookSettings& s, const FlowSettings& f)
       : path(p),
         overwrite(o),
         settings(s),
@@ -270,7 +270,7 @@ struct Epub::State {
   }
 };
 
-Epub::Epub(const std::string& path, bool overwrite, const EpubSettings& settings,
+Epub::Epub(const std::string& path, bool overwrite, const BookSettings& settings,
            const FlowSettings& flow)
     : state_(std::make_unique<State>(path, overwrite, settings, flow)) {
   // Said now rather than after the last page.

@@ -5,19 +5,15 @@
 #include <memory>
 #include <string>
 
+#include "export/book_settings.h"
 #include "export/flow.h"
 
 namespace burnisher::exporting {
 
-struct EpubSettings {
-  std::string title, author, language;  // language: BCP 47; empty: as most of the text
-  std::string date;                     // ISO 8601; empty: not stated
-};
-
 class Epub {
  public:
   // Throws OutputError.
-  Epub(const std::string& path, bool overwrite, const EpubSettings& settings,
+  Epub(const std::string& path, bool overwrite, const BookSettings& settings,
        const FlowSettings& flow);
   ~Epub();
   void add(const Page& page, const Illustrations& pictures = {});

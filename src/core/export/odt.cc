@@ -109,7 +109,7 @@ std::string row_of(const Block& table, int row, int columns) {
 struct Odt::State {
   std::string path;
   bool overwrite;
-  OdtSettings settings;
+  BookSettings settings;
   std::string body;
   std::set<std::string> languages;  // that paragraphs name
   Illustrations pictures;
@@ -117,7 +117,7 @@ struct Odt::State {
   bool listed = false;  // an open list at the end of the body
   Flow flow;
 
-  State(const std::string& p, bool o, const OdtSettings& s, const FlowSettings& f)
+  State(const std::string& p, bool o, const BookSettings& s, const FlowSettings& f)
       : path(p),
         overwrite(o),
         settings(s),
@@ -290,7 +290,7 @@ struct Odt::State {
   }
 };
 
-Odt::Odt(const std::string& path, bool overwrite, const OdtSettings& settings,
+Odt::Odt(const std::string& path, bool overwrite, const BookSettings& settings,
          const FlowSettings& flow)
     : state_(std::make_unique<State>(path, overwrite, settings, flow)) {
   // Said now rather than after the last page.

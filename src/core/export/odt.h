@@ -5,19 +5,15 @@
 #include <memory>
 #include <string>
 
+#include "export/book_settings.h"
 #include "export/flow.h"
 
 namespace burnisher::exporting {
 
-struct OdtSettings {
-  std::string title, author, language;  // language: BCP 47; empty: each paragraph's own
-  std::string date;                     // ISO 8601; empty: not stated
-};
-
 class Odt {
  public:
   // Throws OutputError.
-  Odt(const std::string& path, bool overwrite, const OdtSettings& settings,
+  Odt(const std::string& path, bool overwrite, const BookSettings& settings,
       const FlowSettings& flow);
   ~Odt();
   void add(const Page& page, const Illustrations& pictures = {});

@@ -158,14 +158,14 @@ class FlowDocument : public Document {
 };
 
 // EPUB and ODT.
-template <typename Book, typename Settings>
+template <typename Book>
 class BookDocument : public Document {
  public:
   BookDocument(const std::string& path, const std::string& title, const Delivery& delivery)
       : book_(path, delivery.overwrite,
-              Settings{delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title,
-                       delivery.pdf.about.author, delivery.pdf.about.language,
-                       delivery.pdf.about.date},
+              exporting::BookSettings{
+                  delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title,
+                  delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date},
               {delivery.text.heads, delivery.text.is_word}) {}
   void add(const FinishedPage& page) override { book_.add(page.page, page.illustrations); }
   void finish() override { book_.finish(); }
@@ -359,11 +359,9 @@ std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
     case OutputKind::kMarkdown:
       return std::make_unique<FlowDocument>(path, delivery, true);
     case OutputKind::kEpub:
-      return std::make_unique<BookDocument<exporting::Epub, exporting::EpubSettings>>(path, title,
-                                                                                      delivery);
+      return std::make_unique<BookDocument<exporting::Epub>>(path, title, delivery);
     case OutputKind::kOdt:
-      return std::make_unique<BookDocument<exporting::Odt, exporting::OdtSettings>>(path, title,
-                                                                                    delivery);
+      return std::make_unique<BookDocument<exporting::Odt>>(path, title, delivery);
     case OutputKind::kHocr:
       return std::make_unique<HocrDocument>(
           path, delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title, delivery);
