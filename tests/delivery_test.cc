@@ -1,8 +1,6 @@
 // Documents as they are delivered: PDFs, texts, tables of words, through the built program.
 #include <gtest/gtest.h>
 
-#include <fmt/core.h>
-
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
@@ -15,7 +13,6 @@
 #include "raster/convert.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
-#include "raster/tiff.h"
 
 namespace burnisher::tests {
 namespace {
@@ -126,30 +123,6 @@ TEST(Delivery, AFacsimileOfAPdfHoldsItsPicturesBytes) {
     for (const std::string& ending : endings)
       EXPECT_EQ(read_file(folder.file("a-000" + ending)), read_file(folder.file("b-000" + ending)));
     EXPECT_EQ(in(folder, "qpdf --check again.pdf").code, 0);
-  }
-}
-
-// Ink as a second decoder sees it, pixel by pixel: page after page of letters that they share.
-TEST(Delivery, JbigPagesAreTheSameToThePixelInAnotherDecoder) {
-  TemporaryFolder folder;
-  ASSERT_LE(
-      in(folder, "$B clean " BURNISHER_DEMO_SCANS "/03-report.jpg " BURNISHER_DEMO_SCANS
-                 "/07-upside-down.jpg " BURNISHER_DEMO_SCANS
-                 "/10-spread.jpg --out-dir . --form bitonal --quiet && "
-                 "$B run 03-report.tif 07-upside-down.tif 10-spread-left.tif 10-spread-right.tif "
-                 "--out a.pdf --size small --face facsimile --quiet && pdfimages -png a.pdf i")
-          .code,
-      1);
-  ASSERT_EQ(in(folder, "pdfimages -list a.pdf | grep -c jbig2").out, "4\n");
-  int number = 0;
-  for (const char* name :
-       {"03-report.tif", "07-upside-down.tif", "10-spread-left.tif", "10-spread-right.tif"}) {
-    const TiffRead scan = read_tiff(folder.file(name), 0, 1e9);
-    const PngRead seen =
-        read_png(read_file(folder.file(fmt::format("i-{:03}.png", number++))), 1e9);
-    EXPECT_EQ(to_bitonal(to_gray(seen.picture), 128).bytes(),
-              std::get<Bitonal>(scan.picture).bytes())
-        << name;
   }
 }
 

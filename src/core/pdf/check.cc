@@ -232,7 +232,7 @@ class Checker {
       Object dictionary = object.isStream() ? object.getDict() : object;
       if (!dictionary.isDictionary()) continue;
       check_action(dictionary);
-      if (dictionary.hasKey("/A")) check_action(Object(dictionary).getKey("/A"));
+      for (const char* key : {"/A", "/OpenAction"}) check_action(dictionary.getKey(key));
     }
   }
 

@@ -142,11 +142,15 @@ void OriginalPdf::finish(const About& about) {
   State& s = *state_;
   add_fonts(s.pdf, s.fonts, s.font_resources);
   auto root = s.pdf.getRoot();
-  if (!about.language.empty() && !root.hasKey("/Lang"))
-    root.replaceKey("/Lang", QPDFObjectHandle::newUnicodeString(about.language));
   const bool said =
       !(about.title + about.author + about.subject + about.keywords + about.date).empty();
+  // The language may have been guessed from the pages that were read; the file knows better.
+  auto stated = root.getKey("/Lang");
   if (said) describe(s.pdf, about);
+  if (stated.isString())
+    root.replaceKey("/Lang", stated);
+  else if (!about.language.empty())
+    root.replaceKey("/Lang", QPDFObjectHandle::newUnicodeString(about.language));
   try {
     QPDFWriter writer(s.pdf);
     writer.setOutputFile(s.file.temporary_path().c_str(), s.file.stream(), false);
