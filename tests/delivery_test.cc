@@ -202,6 +202,27 @@ TEST(Delivery, WrongSettingsAreSaidToBe) {
   EXPECT_EQ(in(folder, "$B export job --out a.pdf --bookmarks marks.tsv").code, 2);
 }
 
+TEST(Delivery, WhatWouldFailInTheEndIsSaidAtOnce) {
+  TemporaryFolder folder;
+  make_job(folder);
+  write_file(folder.file("no-fonts.conf"),
+             std::string_view("<?xml version=\"1.0\"?><fontconfig></fontconfig>"));
+  struct Case {
+    const char *before, *options, *said;
+  };
+  for (const Case& c : std::vector<Case>{
+           {"", "--replace-page 1=none.jpg", "none.jpg: there is no such file"},
+           {"", "--report no/such/r.html", "no/such/r.html"},
+           {"FONTCONFIG_FILE=$PWD/no-fonts.conf ", "--face reset", "Liberation Serif is not installed"},
+       }) {
+    const Outcome o = in(folder, std::string(c.before) + "$B export job --out a.pdf " + c.options);
+    EXPECT_EQ(o.code, 3) << c.options;
+    EXPECT_TRUE(contains(o.err, c.said)) << o.err;
+    EXPECT_FALSE(contains(o.err, "done in")) << o.err;
+    EXPECT_FALSE(fs::exists(folder.file("a.pdf"))) << c.options;
+  }
+}
+
 TEST(Delivery, PagesAreOrderedReplacedAndBlankOnesDropped) {
   TemporaryFolder folder;
   log_page(folder, "a.png");

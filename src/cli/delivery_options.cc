@@ -1,6 +1,12 @@
 #include "cli/delivery_options.h"
 
+#include <fmt/core.h>
+
+#include <filesystem>
+
 #include "base/error.h"
+#include "base/files.h"
+#include "type/faces.h"
 
 namespace burnisher::cli {
 
@@ -131,6 +137,19 @@ void DeliveryOptions::settle(const std::vector<std::string>& languages,
   }
   for (const std::string& one : replacements)
     delivery.replacements.push_back(replacement_named(one));
+  look_ahead();
+}
+
+void DeliveryOptions::look_ahead() const {
+  for (const Replacement& one : delivery.replacements) {
+    if (!std::filesystem::exists(one.file))
+      throw InputError(
+          fmt::format("--replace-page {}={}: there is no such file", one.page, one.file));
+  }
+  if (!report.empty()) PendingFile(report, delivery.overwrite);
+  if (!pdf::sets_type(delivery.pdf.picture.face)) return;
+  for (const Family family : {Family::kSerif, Family::kSans, Family::kMono})
+    type::font_file({family, false, false, false});
 }
 
 }  // namespace burnisher::cli

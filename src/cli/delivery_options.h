@@ -24,6 +24,9 @@ struct DeliveryOptions {
   void settle(const std::vector<std::string>& languages, const correct::Lexicon* lexicon);
 
  private:
+  // What would fail after the last page, or on every one, is said before the first: files that are
+  // missing or cannot be made, typefaces. Throws InputError or OutputError.
+  void look_ahead() const;
   void add_pdf(CLI::App& command);
   void add_text(CLI::App& command);
 };

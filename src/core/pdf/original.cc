@@ -144,7 +144,7 @@ void OriginalPdf::finish(const About& about) {
   auto root = s.pdf.getRoot();
   const bool said =
       !(about.title + about.author + about.subject + about.keywords + about.date).empty();
-  // The language may have been guessed from the pages that were read; the file knows better.
+  // A language is named for reading; what the file says of itself stays.
   auto stated = root.getKey("/Lang");
   if (said) describe(s.pdf, about);
   if (stated.isString())
