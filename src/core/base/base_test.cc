@@ -22,6 +22,14 @@ std::string text_of(const std::string& path) {
   return std::string(bytes.begin(), bytes.end());
 }
 
+TEST(Files, SizesAreSaidAsPeopleSayThem) {
+  EXPECT_EQ(bytes_text(0), "0 bytes");
+  EXPECT_EQ(bytes_text(999), "999 bytes");
+  EXPECT_EQ(bytes_text(1499), "1 KB");
+  EXPECT_EQ(bytes_text(83600), "84 KB");
+  EXPECT_EQ(bytes_text(1720000), "1.7 MB");
+}
+
 TEST(Files, WhatIsWrittenCanBeRead) {
   testing::TemporaryFolder folder;
   write_file(folder.file("a.txt"), "Skerrow");

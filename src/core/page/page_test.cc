@@ -108,6 +108,25 @@ TEST(PageXml, WhatEditorsWriteIsUnderstood) {
   EXPECT_EQ(page.blocks[2].kind, BlockKind::kNoise);
 }
 
+TEST(PageXml, PointsThatAreNoneArePassedOver) {
+  const std::string head =
+      "<PcGts xmlns=\"http://schema.primaresearch.org/PAGE/gts/pagecontent/2019-07-15\"><Page "
+      "imageWidth=\"900\" imageHeight=\"700\"><TextRegion id=\"a\"><Coords points=\"";
+  const std::string tail = "\"/></TextRegion></Page></PcGts>";
+  const auto box_of = [&](const std::string& points) {
+    const PageXml read = read_page_xml(head + points + tail, "test");
+    return bounds(read.page.blocks.at(0).outline);
+  };
+  for (const char* points : {"10,20 300,20 300,80.5 10,80.5", "  10,20\n300,80.5 ",
+                             "10,20 x,y 300,80.5", "10,20 7 300,80.5 ,,", "10,20 300,80.5 9,"}) {
+    const Box box = box_of(points);
+    EXPECT_EQ(box.x0, 10) << points;
+    EXPECT_EQ(box.y0, 20) << points;
+    EXPECT_EQ(box.x1, 300) << points;
+    EXPECT_EQ(box.y1, 80.5) << points;
+  }
+}
+
 TEST(PageXml, RefusesOtherXmlAndNamesTheFile) {
   for (const char* xml : {"", "<html/>", "<PcGts><Page/></PcGts>", "<PcGts><Page imageWidth='1'"}) {
     try {
