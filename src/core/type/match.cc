@@ -29,7 +29,9 @@ constexpr double kHeavyPage = 1.6;     // a page that is bold all over
 constexpr double kSlanting = 7;        // degrees that italics lean by at least
 constexpr size_t kTellingLetters = 3;  // that tell weight and slant of a word
 constexpr double kSteep = 0.3;         // rise over run of lines that are not looked into
-constexpr double kMostStretch = 1.9;   // beside the type's own width
+constexpr double kSizeSays =
+    0.08;  // share of its width by which a line's own size has to suit better
+constexpr double kMostStretch = 1.9;  // beside the type's own width
 constexpr double kPoorFit = 0.4;
 constexpr double kReadablePage = 0.6, kReadableWord = 0.4;  // confidence
 constexpr double kSureEnough = 0.75;                        // confidence
@@ -52,9 +54,10 @@ struct Looked {
   Gray ink;                 // softened
   double from = 0, to = 0;  // of the ink, pixels of the reduced picture
   double baseline = 0, x_height = 0;
-  double weight = 0;   // stroke width beside what is usual in print of this size
-  double lean = 0;     // degrees to the right
-  bool level = false;  // and thus looked into
+  double set_x_height = 0;  // pixels of the page: of the type
+  double weight = 0;        // stroke width beside what is usual in print of this size
+  double lean = 0;          // degrees to the right
+  bool level = false;       // and thus looked into
 
   Fit fit(const Face& face) const {
     const Extent extent = face.extent(text);
@@ -196,12 +199,9 @@ class Matcher {
     usual_weight_ = median(std::move(weights));
     measure_inks(blocks);
     for (size_t b = 0; b < blocks.size(); ++b) {
-      for (size_t i = 0; i < blocks[b].size();) {
-        size_t end = i;
-        while (end < blocks[b].size() && blocks[b][end].line == blocks[b][i].line) ++end;
-        set_line({blocks[b].data() + i, blocks[b].data() + end}, families_[b]);
-        i = end;
-      }
+      const std::vector<Range> lines = lines_of(blocks[b]);
+      choose_sizes(lines, faces_.named({families_[b], false, false, false}));
+      for (const Range& line : lines) set_line(line, families_[b]);
     }
   }
 
@@ -211,6 +211,42 @@ class Matcher {
     Looked* begin() const { return first; }
     Looked* end() const { return last; }
   };
+
+  static std::vector<Range> lines_of(std::vector<Looked>& words) {
+    std::vector<Range> lines;
+    for (Looked& word : words) {
+      if (lines.empty() || lines.back().first->line != word.line) lines.push_back({&word, &word});
+      lines.back().last = &word + 1;
+    }
+    return lines;
+  }
+
+  // Lines of a block are of one size, unless one runs as wide as the others only in its own: small
+  // print among large, or an x-height that was badly measured.
+  static void choose_sizes(const std::vector<Range>& lines, const Face& face) {
+    // By line: how much wider print is than type of one pixel of x-height.
+    std::vector<double> widths, heights, stretches;
+    for (const Range& line : lines) {
+      double print = 0, type = 0;
+      for (const Looked& word : line) {
+        print += word.word->box.width();
+        type += face.extent(word.text).ink / face.x_height();
+      }
+      widths.push_back(type > 0 ? print / type : 0);
+      heights.push_back(line.first->line->x_height);
+      stretches.push_back(widths.back() / std::max(1e-6, heights.back()));
+    }
+    const double usual = median(heights), stretch = median(stretches);
+    for (size_t i = 0; i < lines.size(); ++i) {
+      const auto oddness = [&](double height) {
+        return widths[i] > 0 && stretch > 0 && height > 0
+                   ? std::fabs(std::log(widths[i] / height / stretch))
+                   : 0;
+      };
+      const bool own = oddness(heights[i]) + kSizeSays < oddness(usual);
+      for (Looked& word : lines[i]) word.set_x_height = own ? heights[i] : usual;
+    }
+  }
 
   void choose_families(const std::vector<std::vector<Looked>>& blocks) {
     std::vector<Votes> votes;
@@ -304,7 +340,7 @@ class Matcher {
   // By the x-height; by the ink's height where that says something else altogether, as for large
   // capitals that stand alone.
   static double em_of(const Looked& word, const Face& face, const Extent& extent) {
-    const double em = word.line->x_height / face.x_height();
+    const double em = word.set_x_height / face.x_height();
     const double tall = (extent.bottom - extent.top) * em;
     const double ratio = word.word->box.height() / std::max(1e-6, tall);
     const bool alone = word.line->words.size() == 1 && word.text.size() <= 2;

@@ -120,6 +120,20 @@ TEST(Match, WordsThatAreNotWhatIsPrintedKeepTheirPicture) {
   EXPECT_EQ(type_of(page, 1, 2).em, 0);
 }
 
+TEST(Match, LinesOfABlockAreOfOneSizeUnlessTheyClearlyDiffer) {
+  DrawnPage drawn;
+  drawn.line(kWords, {}, 100).line(kWords, {}, 200).line(kWords, {}, 300).line(kWords, {}, 450, 80);
+  Page page = drawn.matched();
+  for (size_t b = 1; b < 4; ++b) page.blocks[0].lines.push_back(page.blocks[b].lines[0]);
+  page.blocks.resize(1);
+  auto& lines = page.blocks[0].lines;
+  const double usual = lines[0].x_height;
+  lines[1].x_height = 0.85 * usual;  // badly measured
+  match(page, Picture(drawn.picture().clone()), drawn.ink(), Which::kReadable);
+  EXPECT_NEAR(lines[1].words[1].type.em, lines[0].words[1].type.em, 1e-6);
+  EXPECT_NEAR(lines[3].words[1].type.em, 80, 2);
+}
+
 TEST(Match, NoFaceSetsScriptsThatNeedShaping) {
   DrawnPage drawn;
   drawn.line(kWords, {}, 100);
