@@ -374,5 +374,18 @@ TEST_F(Correcting, PaperWordsAndEar) {
   EXPECT_EQ(in("$B proof job --out proof.docx").code, 2);
 }
 
+TEST_F(Correcting, WordsOfAnyLengthDoNoHarm) {
+  read();
+  const std::string path = folder_.file("job/log-0001.xml");
+  std::string page = content_of(path);
+  const size_t at = page.find("<Unicode>dusk</Unicode>");
+  ASSERT_NE(at, std::string::npos);
+  page.replace(at + 9, 4, std::string(400000, '1') + "x");
+  write_file(path, std::string_view(page));
+  EXPECT_EQ(in("$B correct job/log-0001.xml --out-dir read --lang en").code, 0);
+  EXPECT_EQ(in("$B export job --out long.txt --out long.md --out long.pdf").code, 0);
+  EXPECT_EQ(in("qpdf --check long.pdf").code, 0);
+}
+
 }  // namespace
 }  // namespace burnisher::tests

@@ -1,17 +1,17 @@
 #include <fmt/core.h>
 
 #include <memory>
-#include <regex>
 
+#include "base/pattern.h"
 #include "cli/commands.h"
 
 namespace burnisher::cli {
 namespace {
 
 layout::Length length_of(const std::string& text) {
-  static const std::regex form("(-?[0-9]*\\.?[0-9]+)(px|mm|%)?");
-  std::smatch parts;
-  if (!std::regex_match(text, parts, form)) {
+  static const Pattern form("(-?[0-9]*\\.?[0-9]+)(px|mm|%)?");
+  const std::vector<std::string> parts = form.groups(text);
+  if (parts.empty()) {
     throw CLI::ValidationError("--region",
                                "'" + text + "': wanted is a length, as in 120px, 30mm or 50%");
   }

@@ -4,11 +4,11 @@
 #include <atomic>
 #include <cstdlib>
 #include <filesystem>
-#include <regex>
 #include <sstream>
 
 #include "base/error.h"
 #include "base/parallel.h"
+#include "base/pattern.h"
 #include "cli/commands.h"
 
 namespace burnisher::cli {
@@ -44,9 +44,9 @@ namespace {
 
 // "3px", "0.3mm", or pixels without a unit.
 void set_speck_size(const std::string& text, clean::DespeckleSettings& settings) {
-  static const std::regex form("([0-9]*\\.?[0-9]+)(px|mm)?");
-  std::smatch parts;
-  if (!std::regex_match(text, parts, form))
+  static const Pattern form("([0-9]*\\.?[0-9]+)(px|mm)?");
+  const std::vector<std::string> parts = form.groups(text);
+  if (parts.empty())
     throw CLI::ValidationError("--specks", text + ": wanted is a size, as in 3px or 0.3mm");
   const double size = std::stod(parts[1]);
   settings.size = settings.size_mm = -1;
@@ -258,10 +258,10 @@ void choose_languages(const std::vector<std::string>& tags, recognise::Recognise
 }
 
 void check_languages(const std::vector<std::string>& languages, Console& console) {
-  static const std::regex tag("[a-zA-Z]{2,3}(-[a-zA-Z0-9]{2,8})*");
+  static const Pattern tag("[a-zA-Z]{2,3}(-[a-zA-Z0-9]{2,8})*");
   if (languages == std::vector<std::string>{kNoLanguage}) return;
   for (const std::string& language : languages) {
-    if (!std::regex_match(language, tag)) {
+    if (!tag.matches(language)) {
       throw SettingsError("--lang " + language + ": wanted are BCP 47 tags, as in en,de or pt-BR");
     }
     const std::string primary = primary_of(language);

@@ -8,6 +8,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/parallel.h"
+#include "base/pattern.h"
 #include "base/plane.h"
 #include "base/random.h"
 #include "base/statistics.h"
@@ -20,6 +21,25 @@ namespace {
 std::string text_of(const std::string& path) {
   const auto bytes = read_file(path);
   return std::string(bytes.begin(), bytes.end());
+}
+
+TEST(Pattern, MatchesAllOfATextAndGivesItsGroups) {
+  const Pattern size("([0-9]+)(px|mm)?");
+  EXPECT_TRUE(size.matches("12mm"));
+  EXPECT_FALSE(size.matches("12mm wide"));
+  EXPECT_EQ(size.groups("12mm"), (std::vector<std::string>{"12mm", "12", "mm"}));
+  EXPECT_EQ(size.groups("12"), (std::vector<std::string>{"12", "12", ""}));
+  EXPECT_TRUE(size.groups("mm").empty());
+  EXPECT_TRUE(Pattern("seite", Pattern::Case::kIgnored).matches("SEITE"));
+  EXPECT_TRUE(Pattern("[½¼]").matches("½"));  // characters, not bytes
+  EXPECT_FALSE(Pattern("[½¼]").matches("\xC2"));
+  EXPECT_THROW(Pattern("(oil"), std::logic_error);
+}
+
+TEST(Pattern, TextsOfAnyLengthDoNoHarm) {
+  const std::string digits(400000, '1');
+  EXPECT_NO_THROW(Pattern("[-+±]?[0-9]+([.,][0-9]+)*[.,]?").matches(digits + "x"));
+  EXPECT_NO_THROW(Pattern("(a|b)*c").matches(std::string(400000, 'a')));
 }
 
 TEST(Files, SizesAreSaidAsPeopleSayThem) {

@@ -1,8 +1,8 @@
 #include "correct/forms.h"
 
 #include <algorithm>
-#include <regex>
 
+#include "base/pattern.h"
 #include "base/unicode.h"
 
 namespace burnisher::correct {
@@ -57,51 +57,44 @@ Counts counts_of(const Text& core) {
 }
 
 bool is_roman(const std::string& core) {
-  static const std::regex roman(
+  static const Pattern roman(
       "M{0,4}(CM|CD|D?C{0,4})(XC|XL|L?X{0,4})(IX|IV|V?I{0,4})|"
-      "m{0,4}(cm|cd|d?c{0,4})(xc|xl|l?x{0,4})(ix|iv|v?[ij]{0,4})",
-      std::regex::optimize);
-  return std::regex_match(core, roman);
+      "m{0,4}(cm|cd|d?c{0,4})(xc|xl|l?x{0,4})(ix|iv|v?[ij]{0,4})");
+  return roman.matches(core);
 }
 
 bool is_address(const std::string& core) {
-  static const std::regex address("(https?://|www\\.).+|[^@ ]+@[^@ ]+\\.[A-Za-z]+",
-                                  std::regex::optimize);
-  return std::regex_match(core, address);
+  static const Pattern address("(https?://|www\\.).+|[^@ ]+@[^@ ]+\\.[A-Za-z]+");
+  return address.matches(core);
 }
 
 bool is_number(const std::string& core) {
-  static const std::regex number("[-+±]?[0-9]+([.,'’:/·–-][0-9]+)*[.,]?(½|¼|¾|²|³|¹)?|½|¼|¾",
-                                 std::regex::optimize);
-  return std::regex_match(core, number);
+  static const Pattern number("[-+±]?[0-9]+([.,'’:/·–-][0-9]+)*[.,]?(½|¼|¾|²|³|¹)?|½|¼|¾");
+  return number.matches(core);
 }
 
 bool is_date(const std::string& core) {
-  static const std::regex date(
+  static const Pattern date(
       "[0-9]{1,2}[./-][0-9]{1,2}[./-]([0-9]{2}|[0-9]{4})|[0-9]{4}-[0-9]{2}(-[0-9]{2})?|"
-      "[0-9]{4}(-|–)[0-9]{2,4}",
-      std::regex::optimize);
-  return std::regex_match(core, date);
+      "[0-9]{4}(-|–)[0-9]{2,4}");
+  return date.matches(core);
 }
 
 bool is_ordinal(const std::string& core) {
-  static const std::regex ordinal("[0-9]+(st|nd|rd|th|d|e|er|re|ère|ème|º|ª|o|a|s)",
-                                  std::regex::optimize);
-  return std::regex_match(core, ordinal);
+  static const Pattern ordinal("[0-9]+(st|nd|rd|th|d|e|er|re|ère|ème|º|ª|o|a|s)");
+  return ordinal.matches(core);
 }
 
 bool is_measure(const std::string& core) {
-  static const std::regex measure(
+  static const Pattern measure(
       "[0-9]+([.,][0-9]+)?(mm|cm|m|km|in|ft|yd|g|kg|lb|lbs|oz|l|s|h|min|hp|pm|am|x|cwt)|"
-      "[0-9½¼¾°'’\"″′.,x×-]*[°'’\"″′×][0-9½¼¾°'’\"″′.,x×-]*[NSEWnsew]?",
-      std::regex::optimize);
-  return std::regex_match(core, measure);
+      "[0-9½¼¾°'’\"″′.,x×-]*[°'’\"″′×][0-9½¼¾°'’\"″′.,x×-]*[NSEWnsew]?");
+  return measure.matches(core);
 }
 
 bool is_amount(const std::string& core) {
-  static const std::regex amount(
-      "(£|\\$|€|¥|#|§|№)[0-9][0-9.,'/-]*[a-z]?|[0-9][0-9.,]*(%|‰|£|€|d|s)", std::regex::optimize);
-  return std::regex_match(core, amount);
+  static const Pattern amount("(£|\\$|€|¥|#|§|№)[0-9][0-9.,'/-]*[a-z]?|[0-9][0-9.,]*(%|‰|£|€|d|s)");
+  return amount.matches(core);
 }
 
 bool is_abbreviation(const std::string& core, const std::string& after, const Counts& n) {

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <regex>
 
+#include "base/pattern.h"
 #include "base/statistics.h"
 #include "base/unicode.h"
 
@@ -87,10 +87,9 @@ std::pair<std::string, size_t> marker_of(const std::string& text) {
         text[bullet.size()] == ' ')
       return {"-", bullet.size() + 1};
   }
-  static const std::regex kNumbered(R"(^(\(?(\d{1,3}|[a-z])[.)]) )");
-  std::smatch match;
-  if (std::regex_search(text, match, kNumbered))
-    return {match[1].str(), static_cast<size_t>(match.length(0))};
+  static const Pattern kNumbered(R"((\(?(?:[0-9]{1,3}|[a-z])[.)]) .*)");
+  if (const auto groups = kNumbered.groups(text); !groups.empty())
+    return {groups[1], groups[1].size() + 1};
   return {"", 0};
 }
 

@@ -3,10 +3,10 @@
 #include <xlsxwriter.h>
 
 #include <algorithm>
-#include <regex>
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/pattern.h"
 #include "page/table.h"
 
 namespace burnisher::exporting {
@@ -37,25 +37,26 @@ std::string quoted(const std::string& text) {
 }  // namespace
 
 std::optional<double> number_in(const std::string& given) {
+  constexpr size_t kMostDigits = 24;  // more than a spreadsheet keeps
   const std::string text = with_plain_minus(given);
+  if (text.size() > kMostDigits) return std::nullopt;
   // Digits in groups of three with one kind of separator, then decimals after the other kind.
-  static const std::regex kGrouped("([+-]?)([1-9][0-9]{0,2}(?:,[0-9]{3})+)\\.([0-9]+)");
-  static const std::regex kGroupedOtherWay("([+-]?)([1-9][0-9]{0,2}(?:\\.[0-9]{3})+),([0-9]+)");
-  static const std::regex kGroupedTwice(
-      "([+-]?)([1-9][0-9]{0,2}(?:([.,])[0-9]{3}(?:\\3[0-9]{3})+))");
-  static const std::regex kPlain("[+-]?(0|[1-9][0-9]*)(\\.[0-9]+)?");
+  static const Pattern kGrouped("([+-]?)([1-9][0-9]{0,2}(?:,[0-9]{3})+)\\.([0-9]+)");
+  static const Pattern kGroupedOtherWay("([+-]?)([1-9][0-9]{0,2}(?:\\.[0-9]{3})+),([0-9]+)");
+  static const Pattern kGroupedTwice("([+-]?)([1-9][0-9]{0,2}(?:([.,])[0-9]{3}(?:\\3[0-9]{3})+))");
+  static const Pattern kPlain("[+-]?(0|[1-9][0-9]*)(\\.[0-9]+)?");
   // Three decimals after a comma might be thousands.
-  static const std::regex kDecimalComma("[+-]?(0|[1-9][0-9]*),([0-9]{1,2}|[0-9]{4,})");
+  static const Pattern kDecimalComma("[+-]?(0|[1-9][0-9]*),([0-9]{1,2}|[0-9]{4,})");
   // "1.234" may be a thousand as well as one and a bit.
-  static const std::regex kPerhapsThousands("[+-]?[1-9][0-9]{0,2}\\.[0-9]{3}");
-  std::smatch m;
-  const bool thousands = std::regex_match(text, kPerhapsThousands);
-  if (std::regex_match(text, kPlain) && !thousands) return std::stod(text);
-  if (std::regex_match(text, m, kGrouped) || std::regex_match(text, m, kGroupedOtherWay))
-    return std::stod(m[1].str() + without_separators(m[2]) + "." + m[3].str());
-  if (std::regex_match(text, m, kGroupedTwice))
-    return std::stod(m[1].str() + without_separators(m[2]));
-  if (std::regex_match(text, kDecimalComma)) {
+  static const Pattern kPerhapsThousands("[+-]?[1-9][0-9]{0,2}\\.[0-9]{3}");
+  if (kPlain.matches(text) && !kPerhapsThousands.matches(text)) return std::stod(text);
+  for (const Pattern* grouped : {&kGrouped, &kGroupedOtherWay}) {
+    if (const auto m = grouped->groups(text); !m.empty())
+      return std::stod(m[1] + without_separators(m[2]) + "." + m[3]);
+  }
+  if (const auto m = kGroupedTwice.groups(text); !m.empty())
+    return std::stod(m[1] + without_separators(m[2]));
+  if (kDecimalComma.matches(text)) {
     std::string point = text;
     point[point.find(',')] = '.';
     return std::stod(point);

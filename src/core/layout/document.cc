@@ -4,9 +4,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <regex>
 
 #include "base/edit_distance.h"
+#include "base/pattern.h"
 #include "base/roman.h"
 #include "base/unicode.h"
 #include "page/table.h"
@@ -104,12 +104,12 @@ void settle_header(Block& table) {
 }  // namespace
 
 std::optional<PrintedNumber> number_in_text(const std::string& text) {
-  static const std::regex form(
+  static const Pattern form(
       "[^0-9A-Za-z]*(?:p\\.|page|seite|s\\.)?[^0-9A-Za-z]*([0-9]{1,4}|[ivxlcdmIVXLCDM]{1,9})[^0-9A-"
       "Za-z]*",
-      std::regex::icase);
-  std::smatch m;
-  if (!std::regex_match(text, m, form)) return std::nullopt;
+      Pattern::Case::kIgnored);
+  const std::vector<std::string> m = form.groups(text);
+  if (m.empty()) return std::nullopt;
   const std::string found = m[1];
   if (std::isdigit(static_cast<unsigned char>(found[0])))
     return PrintedNumber{std::stoi(found), false};

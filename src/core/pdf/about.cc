@@ -4,11 +4,11 @@
 #include <lcms2.h>
 
 #include <pugixml.hpp>
-#include <regex>
 #include <sstream>
 #include <vector>
 
 #include "base/error.h"
+#include "base/pattern.h"
 
 #include <qpdf/QPDF.hh>
 #include <qpdf/QPDFObjectHandle.hh>
@@ -70,9 +70,9 @@ std::string pdf_date(const std::string& date) {
 }  // namespace
 
 void check_date(const std::string& date) {
-  static const std::regex known(
-      R"(\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01])(T([01]\d|2[0-3]):[0-5]\d:[0-5]\dZ)?)?)?)");
-  if (!date.empty() && !std::regex_match(date, known)) {
+  static const Pattern known(
+      R"([0-9]{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12][0-9]|3[01])(T([01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9]Z)?)?)?)");
+  if (!date.empty() && !known.matches(date)) {
     throw SettingsError("--date " + date +
                         ": wanted is a date as in 1923, 1923-04 or 1923-04-17, with a time as in "
                         "1923-04-17T08:00:00Z");
