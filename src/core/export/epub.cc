@@ -72,6 +72,7 @@ struct Epub::State {
   };
   struct Mark {
     std::string text, target;
+    int level = 1;
   };
   std::vector<Chapter> chapters;
   std::vector<Mark> contents, pages;
@@ -155,7 +156,7 @@ struct Epub::State {
       case FlowItem::Kind::kHeading: {
         const std::string id = fmt::format("heading-{}", ++headings);
         now.body += fmt::format("<h{0} id=\"{1}\">{2}</h{0}>\n", item.level, id, text);
-        contents.push_back({item.text, file_of(chapters.size() - 1) + "#" + id});
+        contents.push_back({item.text, file_of(chapters.size() - 1) + "#" + id, item.level});
         break;
       }
       case FlowItem::Kind::kListItem:
@@ -204,9 +205,24 @@ struct Epub::State {
     std::string body = "<nav epub:type=\"toc\"><h1>Contents</h1>\n<ol>\n";
     if (contents.empty())
       body += fmt::format("<li><a href=\"{}\">{}</a></li>\n", file_of(0), escaped(settings.title));
-    for (const Mark& mark : contents)
-      body += fmt::format("<li><a href=\"{}\">{}</a></li>\n", mark.target, escaped(mark.text));
-    body += "</ol></nav>\n";
+    // Lists within lists, however many levels a heading skips.
+    std::vector<int> open;
+    for (const Mark& mark : contents) {
+      while (open.size() > 1 && open.back() > mark.level) {
+        body += "</li>\n</ol>";
+        open.pop_back();
+      }
+      if (open.empty() || mark.level > open.back()) {
+        if (!open.empty()) body += "\n<ol>\n";
+        open.push_back(mark.level);
+      } else {
+        open.back() = mark.level;
+        body += "</li>\n";
+      }
+      body += fmt::format("<li><a href=\"{}\">{}</a>", mark.target, escaped(mark.text));
+    }
+    for (size_t i = 1; i < open.size(); ++i) body += "</li>\n</ol>";
+    body += open.empty() ? "</ol></nav>\n" : "</li>\n</ol></nav>\n";
     if (!pages.empty()) {
       body += "<nav epub:type=\"page-list\" hidden=\"hidden\"><ol>\n";
       for (const Mark& mark : pages)

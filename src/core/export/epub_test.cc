@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <pugixml.hpp>
+
 #include <cstdlib>
 
 #include "base/error.h"
@@ -48,6 +50,37 @@ TEST(Epub, HeadingsOfTheFirstLevelBeginChapters) {
   // The first entry lies bare at its place, so that the file's kind can be told.
   const auto bytes = read_file(folder.file("a.epub"));
   EXPECT_EQ(std::string(bytes.begin() + 30, bytes.begin() + 58), "mimetypeapplication/epub+zip");
+}
+
+TEST(Epub, ContentsAreNestedAsTheirHeadingsAre) {
+  testing::TemporaryFolder folder;
+  exporting::Epub book(folder.file("a.epub"), false, {"Log", "", "en", ""}, {});
+  Page page = chapter_page("Lamp", "wicks");
+  page.blocks.clear();
+  for (const auto& [text, level] : {std::pair("Foreword", 2),
+                                    {"Lamp", 1},
+                                    {"Oil", 2},
+                                    {"Colza", 4},
+                                    {"Wicks", 2},
+                                    {"Tower", 1}}) {
+    Block heading = testing::page_of({testing::line_at({text}, 50, 100)}).blocks[0];
+    heading.kind = BlockKind::kHeading;
+    heading.level = level;
+    page.blocks.push_back(heading);
+  }
+  book.add(page);
+  book.finish();
+  std::string contents = unpacked(folder, "book/nav.xhtml");
+  std::string shape;
+  pugi::xml_document xml;
+  ASSERT_TRUE(xml.load_string(contents.c_str())) << contents;
+  for (const auto& link : xml.select_nodes("//nav[1]//a")) {
+    int depth = 0;
+    for (auto node = link.node(); node; node = node.parent())
+      depth += node.name() == std::string("ol");
+    shape += std::to_string(depth) + link.node().text().get() + " ";
+  }
+  EXPECT_EQ(shape, "1Foreword 1Lamp 2Oil 3Colza 2Wicks 1Tower ");
 }
 
 TEST(Epub, AnEmptyBookIsStillOneAndNothingIsReplaced) {
