@@ -86,8 +86,10 @@ Looked looked_at(Word& word, const Line& line, const Print& page) {
   looked.letters = static_cast<size_t>(std::count_if(looked.text.begin(), looked.text.end(),
                                                      [](char32_t c) { return is_letter(c); }));
   const Point way = line.baseline.back() - line.baseline.front();
+  // Positions come from files that anybody may have written.
   looked.level = way.x > 0 && std::fabs(way.y) < kSteep * way.x && line.x_height >= 3 &&
-                 word.box.width() >= 2 && word.box.height() >= 2;
+                 line.x_height < page.height() && word.box.width() >= 2 && word.box.height() >= 2 &&
+                 page.holds(word.box);
   if (!looked.level) return looked;
   const int factor = std::max(1, static_cast<int>(std::lround(line.x_height / kFineXHeight)));
   const int x0 = static_cast<int>(word.box.x0) - 2 * factor;

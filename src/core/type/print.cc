@@ -24,6 +24,12 @@ Print::Print(const Picture& picture, const Bitonal& ink) : ink_(ink) {
   if (!std::holds_alternative<Bitonal>(picture)) gray_ = to_gray(picture);
 }
 
+bool Print::holds(const Box& box) const {
+  constexpr double kBeyond = 50;  // pixels, that words of crooked scans may hang over
+  return box.x0 > -kBeyond && box.y0 > -kBeyond && box.x1 < ink_.width() + kBeyond &&
+         box.y1 < ink_.height() + kBeyond;
+}
+
 int Print::at(int x, int y) const {
   if (x < 0 || y < 0 || x >= ink_.width() || y >= ink_.height()) return 255;
   return gray_.empty() ? 255 * !ink_.ink(x, y) : gray_.row(y)[x];
@@ -140,6 +146,7 @@ double lean_of(const Gray& print, double baseline) {
   double best = 0, lean = 0;
   std::vector<double> columns;
   const int room = print.height();
+  baseline = std::clamp(baseline, 0.0, static_cast<double>(room));
   for (double degrees = kLeast; degrees <= kMost; degrees += kStep) {
     const double slope = std::tan(degrees * kRadians);
     columns.assign(static_cast<size_t>(print.width() + 2 * room + 1), 0);

@@ -14,6 +14,8 @@ class Print {
  public:
   Print(const Picture& picture, const Bitonal& ink);
 
+  int height() const { return ink_.height(); }
+  bool holds(const Box& box) const;
   // `columns` x `rows` cells of `factor` x `factor` pixels from (x0, y0); white beyond the page.
   Gray reduced(int x0, int y0, int columns, int rows, int factor) const;
 
@@ -48,7 +50,7 @@ class StrokeContrast {
 };
 
 // Degrees that letters lean to the right: sheared by so much, most of the dark stands in columns
-// (Vinciarelli and Luettin 2001).
+// (Vinciarelli and Luettin 2001). A baseline beyond the picture counts as its edge.
 double lean_of(const Gray& print, double baseline);
 
 using Ink = std::array<uint8_t, 3>;  // sRGB

@@ -134,6 +134,21 @@ TEST(Match, LinesOfABlockAreOfOneSizeUnlessTheyClearlyDiffer) {
   EXPECT_NEAR(lines[3].words[1].type.em, 80, 2);
 }
 
+TEST(Match, WordsBesideThePageDoNoHarm) {
+  DrawnPage drawn;
+  drawn.line(kWords, {}, 100);
+  Page page = drawn.matched();
+  auto& line = page.blocks[0].lines[0];
+  const Box boxes[] = {{-900, -800, -100, -60},        {5000, 10, 6000, 50}, {0, 0, 2e9, 2e9},
+                       {-1e300, -1e300, 1e300, 1e300}, {500, 800, 700, 840}, {10, 10, 9, 9}};
+  for (size_t i = 0; i < 6; ++i) line.words[i].box = boxes[i];
+  for (const double x_height : {20.0, 0.0, -5.0, 1e30}) {
+    line.x_height = x_height;
+    EXPECT_NO_THROW(match(page, Picture(drawn.picture().clone()), drawn.ink(), Which::kReadable));
+  }
+  EXPECT_NO_THROW(ink_of_set_words(page, drawn.ink()));
+}
+
 TEST(Match, NoFaceSetsScriptsThatNeedShaping) {
   DrawnPage drawn;
   drawn.line(kWords, {}, 100);
