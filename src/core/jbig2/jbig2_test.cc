@@ -246,13 +246,18 @@ TEST(Prices, WhatWasSeenOftenIsCheap) {
   for (int i = 0; i < 100; ++i) counts.pixel(1, i % 10 == 0);
   counts.empty(1000);
   const jbig2::Prices prices(counts);
-  EXPECT_LT(prices.of(1, 0), 0.3);
-  EXPECT_GT(prices.of(1, 1), 3);
-  EXPECT_LT(prices.of(0, 0), 0.01);
-  jbig2::Bill bill{prices};
+  EXPECT_LT(prices.bits_of(1, 0), 0.3);
+  EXPECT_GT(prices.bits_of(1, 1), 3);
+  EXPECT_LT(prices.bits_of(0, 0), 0.01);
+  jbig2::Bill bill(prices);
   bill.pixel(1, 1);
   bill.empty(10);
-  EXPECT_NEAR(bill.bits, prices.of(1, 1) + 10 * prices.of(0, 0), 1e-6);
+  EXPECT_NEAR(bill.bits(), prices.bits_of(1, 1) + 10 * prices.bits_of(0, 0), 1e-6);
+  jbig2::Bill limited(prices, 2, 2.5);
+  EXPECT_FALSE(limited.enough());
+  limited.pixel(1, 1);
+  EXPECT_TRUE(limited.enough());
+  EXPECT_NEAR(limited.bits(), 2 + prices.bits_of(1, 1), 1e-6);
 }
 
 TEST(Jbig2, RunsOfNothingAreCodedAsTheyWouldBeOneByOne) {

@@ -4,14 +4,17 @@
 
 namespace burnisher::jbig2 {
 
-Prices::Prices(const Counts& counts) : bits_(counts.seen().size()) {
+Prices::Prices(const Counts& counts) : shares_(counts.seen().size()) {
   constexpr double kUnseen = 0.4;  // times that what was never seen counts for (near Krichevsky
                                    // and Trofimov 1981)
+  constexpr double kDearest = 65535;
   const auto& seen = counts.seen();
   for (size_t i = 0; i < seen.size(); i += 2) {
     const double all = seen[i] + seen[i + 1] + 2 * kUnseen;
-    for (size_t bit = 0; bit < 2; ++bit)
-      bits_[i + bit] = static_cast<float>(-std::log2((seen[i + bit] + kUnseen) / all));
+    for (size_t bit = 0; bit < 2; ++bit) {
+      const double bits = -std::log2((seen[i + bit] + kUnseen) / all);
+      shares_[i + bit] = static_cast<uint16_t>(std::lround(std::min(kDearest, bits * kShares)));
+    }
   }
 }
 

@@ -2,6 +2,7 @@
 // each decision once it has seen all of them, from counts of how often each fell which way.
 #pragma once
 
+#include <algorithm>
 #include <cstddef>
 #include <cstdint>
 #include <limits>
@@ -28,29 +29,49 @@ class Counts {
   std::vector<uint32_t> seen_;  // zeros and ones of each context
 };
 
-// Bits for each decision.
+// What each decision costs, in shares of a bit: so small that all fit into the nearest cache, whole
+// so that they add up fast.
 class Prices {
  public:
+  static constexpr double kShares = 1024;  // of a bit
+
   explicit Prices(const Counts& counts);
-  float of(uint32_t context, int bit) const {
-    return bits_[2 * context + static_cast<uint32_t>(bit)];
+  // The table: zeros and ones of each context.
+  const uint16_t* shares() const { return shares_.data(); }
+  double bits_of(uint32_t context, int bit) const {
+    return shares_[2 * context + static_cast<uint32_t>(bit)] / kShares;
   }
 
  private:
-  std::vector<float> bits_;
+  std::vector<uint16_t> shares_;
 };
 
 // A visitor that adds up, and need not know how far beyond `limit` it would get.
-struct Bill {
-  const Prices& prices;
-  double bits = 0;
-  double limit = std::numeric_limits<double>::infinity();
-  bool enough() const { return bits > limit; }
-  void pixel(uint32_t context, int bit) { bits += prices.of(context, bit); }
+class Bill {
+ public:
+  explicit Bill(const Prices& prices, double bits = 0,
+                double limit = std::numeric_limits<double>::infinity())
+      : prices_(prices.shares()),
+        before_(bits),
+        limit_(limit < kMost ? static_cast<uint64_t>(std::max(0.0, limit - bits) * Prices::kShares)
+                             : std::numeric_limits<uint64_t>::max()) {}
+
+  bool enough() const { return sum_ > limit_; }
+  void pixel(uint32_t context, int bit) {
+    sum_ += prices_[2 * context + static_cast<uint32_t>(bit)];
+  }
   void pixels(uint32_t context, int bit, long count) {
-    bits += static_cast<double>(count) * prices.of(context, bit);
+    sum_ += static_cast<uint64_t>(count) * prices_[2 * context + static_cast<uint32_t>(bit)];
   }
   void empty(long count) { pixels(0, 0, count); }
+  double bits() const { return before_ + static_cast<double>(sum_) / Prices::kShares; }
+
+ private:
+  static constexpr double kMost = 1e12;  // bits; more is no limit
+
+  const uint16_t* prices_;
+  double before_;
+  uint64_t sum_ = 0, limit_;
 };
 
 }  // namespace burnisher::jbig2

@@ -109,9 +109,9 @@ class Choosing {
   }
 
   double price(const Shape& shape) const {
-    Bill bill{*generic_};
+    Bill bill(*generic_);
     reckon_generic(shape, bill);
-    return bill.bits;
+    return bill.bits();
   }
 
   void find_candidates() {
@@ -206,9 +206,9 @@ class Choosing {
     if (shape == symbol) return bits;
     for (const int difference : {shape.width - symbol.width, shape.height - symbol.height})
       bits += difference == 0 ? kSameSize : kOtherSize;
-    Bill bill{refining, bits, limit};
+    Bill bill(refining, bits, limit);
     reckon_refinement(shape, symbol, match.dx, match.dy, bill);
-    return bill.bits;
+    return bill.bits();
   }
 
   bool worthwhile() const {
