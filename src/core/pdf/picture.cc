@@ -244,7 +244,8 @@ std::optional<CodedImage> untouched(const std::string& file, int page) {
   if (is_jpeg2000(bytes.data(), bytes.size())) {
     const Jpeg2000Frame frame = jpeg2000_frame(bytes);
     if (!frame.boxed) return std::nullopt;
-    return CodedImage{Coding::kJpeg2000, frame.channels, false, frame.width, frame.height, bytes, {}};
+    return CodedImage{Coding::kJpeg2000, frame.channels, false, frame.width,
+                      frame.height,      bytes,          {}};
   }
   if (bytes.size() > 1 && (bytes[0] == 'I' || bytes[0] == 'M') && bytes[0] == bytes[1])
     return g4_as_it_is(file, page);
