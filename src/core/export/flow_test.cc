@@ -113,6 +113,13 @@ TEST(Flow, EntriesOfAContentsPageStayApart) {
                              line_at({"Stores", ".", ".", ".", ".", ".", "44"}, 50, 200)});
   EXPECT_EQ(flowed({page}),
             "Of the lamp ........ 12\n\nOf the horn ........ 31\n\nStores . . . . . 44\n\n");
+  const Page front = page_of({line_at({"Preface", "........", "vii"}, 50, 100),
+                              line_at({"Of", "the", "lamp", "......", "1"}, 50, 150)});
+  EXPECT_EQ(flowed({front}), "Preface ........ vii\n\nOf the lamp ...... 1\n\n");
+  // Dots in prose lead nowhere.
+  const Page prose = page_of({line_at({"He", "waited", "...", "nothing"}, 50, 100),
+                              line_at({"came", "of", "it", "at", "all."}, 50, 150)});
+  EXPECT_EQ(flowed({prose}), "He waited ... nothing came of it at all.\n\n");
 }
 
 TEST(Flow, IndentsBeginParagraphs) {

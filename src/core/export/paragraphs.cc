@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/pattern.h"
+#include "base/roman.h"
 #include "base/statistics.h"
 #include "base/unicode.h"
 
@@ -50,14 +51,17 @@ double usual_pitch(const std::vector<Line>& lines) {
   return steps.empty() ? 0 : median(steps);
 }
 
-// Dots that lead to a page number.
+// Dots that lead to a page number, Arabic or Roman.
 bool leads_to_number(const std::string& text) {
   const size_t last = text.rfind(' ');
-  size_t dots = 0;
-  for (size_t i = last == std::string::npos ? 0 : last;
-       i > 0 && (text[i - 1] == '.' || text[i - 1] == ' '); --i)
-    dots += text[i - 1] == '.';
-  return dots >= 3;
+  if (last == std::string::npos) return false;
+  const std::string number = text.substr(last + 1);
+  if (number.find_first_not_of("0123456789") != std::string::npos && roman_value(number) == 0)
+    return false;
+  const std::string before = text.substr(0, last);
+  const size_t word = before.find_last_not_of(". ");
+  const size_t from = word == std::string::npos ? 0 : word + 1;
+  return std::count(before.begin() + static_cast<long>(from), before.end(), '.') >= 3;
 }
 
 }  // namespace

@@ -168,9 +168,7 @@ class Writer {
     width = std::max(width, 0.1);
     const Measure natural = measure(characters);
     // Dots of leaders stay round: room goes between them.
-    const bool spaced =
-        face_ != nullptr && characters.size() > 1 &&
-        std::all_of(characters.begin(), characters.end(), [](char32_t c) { return c == U'.'; });
+    const bool spaced = face_ != nullptr && type::is_leader(characters);
     const double stretch = spaced ? 1 : width / natural.ink;
     const double spacing =
         spaced ? (width - natural.ink) / static_cast<double>(characters.size() - 1) : 0;

@@ -44,10 +44,11 @@ std::string list_of(const std::vector<std::string>& items, const char* kind) {
   return list + "</ul>";
 }
 
-std::string bytes_of(const std::string& file) {
+// 0: there is no such file any more.
+size_t size_of(const std::string& file) {
   std::error_code status;
   const auto size = std::filesystem::file_size(file, status);
-  return status ? "" : bytes_text(size);
+  return status ? 0 : static_cast<size_t>(size);
 }
 
 // What became of a page, beside what its notes say.
@@ -65,26 +66,21 @@ std::string table_of_files(const run::RunReport& report) {
   std::set<std::string> scans;
   for (const run::PageReport& page : report.pages) scans.insert(page.file);
   size_t bytes = 0;
-  for (const std::string& scan : scans) {
-    std::error_code status;
-    const auto size = std::filesystem::file_size(scan, status);
-    if (!status) bytes += size;
-  }
+  for (const std::string& scan : scans) bytes += size_of(scan);
   std::string rows = "<table class=\"files\">\n<tr><th>file</th><th>size</th><th></th></tr>\n";
-  const auto row = [&](const std::string& file, const std::string& size,
-                       const std::string& remark) {
+  const auto row = [&](const std::string& file, size_t size, const std::string& remark) {
     rows += fmt::format("<tr><td>{}</td><td class=\"number\">{}</td><td>{}</td></tr>\n",
-                        escaped(file), size, escaped(remark));
+                        escaped(file), bytes_text(size), escaped(remark));
   };
   if (bytes > 0)
-    row(scans.size() == 1 ? *scans.begin() : fmt::format("{} scans", scans.size()),
-        bytes_text(bytes), "as they came in");
+    row(scans.size() == 1 ? *scans.begin() : fmt::format("{} scans", scans.size()), bytes,
+        "as they came in");
   for (const std::string& file : report.written) {
     std::string remark;
     for (const auto& [path, text] : report.remarks) {
       if (path == file) remark += (remark.empty() ? "" : "; ") + text;
     }
-    row(file, bytes_of(file), remark);
+    row(file, size_of(file), remark);
   }
   return rows + "</table>\n";
 }

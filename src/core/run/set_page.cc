@@ -25,10 +25,9 @@ void take_out(const Bitonal& gone, Bitonal& out) {
 
 // What is no text and no picture on a page set anew: signatures, stamps, words that no face can
 // set. Specks are left, and what hangs in from the page's edge.
-void drop_dirt(const Page& page, Bitonal& ink) {
+void drop_dirt(const Page& page, double text_height, Bitonal& ink) {
   constexpr double kSpeck = 0.35;  // of the text height
   constexpr double kEdge = 0.03;   // of the page's side, where nothing is printed
-  const double text_height = kTextHeight * layout::body_x_height(page.blocks);
   const Components components = components_of(ink);
   std::vector<bool> gone(components.list.size());
   for (size_t c = 0; c < gone.size(); ++c) {
@@ -70,30 +69,24 @@ void leave_pictures(const Page& page, Bitonal& ink) {
 
 pdf::PagePicture set_page(Picture picture, Bitonal ink, Page& page,
                           const pdf::PictureSettings& settings) {
+  const bool reset = settings.face == pdf::Face::kReset;
   const bool bitonal = std::holds_alternative<Bitonal>(picture);
-  if (settings.face == pdf::Face::kReset) {
-    type::match(page, picture, ink, type::Which::kReadable);
-    const Bitonal gone = type::ink_of_set_words(page, ink);
-    pdf::paper_over(picture, ink, gone);
-    take_out(gone, ink);
-    std::vector<Box> boxes;
-    for (const Block& block : page.blocks) {
-      if (block.kind == BlockKind::kPicture) boxes.push_back(bounds(block.outline));
-    }
-    if (!bitonal) leave_pictures(page, ink);
-    drop_dirt(page, ink);
-    std::vector<Box> rules =
-        lift_rules(page.blocks, kTextHeight * layout::body_x_height(page.blocks), ink);
-    pdf::PagePicture result = pdf::cut_out(picture, boxes, std::move(ink), page.dpi, settings);
-    result.rules = std::move(rules);
-    return result;
-  }
-  type::match(page, picture, ink, type::Which::kSure);
+  type::match(page, picture, ink, reset ? type::Which::kReadable : type::Which::kSure);
   const Bitonal gone = type::ink_of_set_words(page, ink);
   pdf::paper_over(picture, ink, gone);
-  if (!bitonal) leave_pictures(page, ink);
   take_out(gone, ink);
-  return pdf::page_picture(std::move(picture), std::move(ink), page.dpi, settings);
+  if (!bitonal) leave_pictures(page, ink);
+  if (!reset) return pdf::page_picture(std::move(picture), std::move(ink), page.dpi, settings);
+  std::vector<Box> boxes;
+  for (const Block& block : page.blocks) {
+    if (block.kind == BlockKind::kPicture) boxes.push_back(bounds(block.outline));
+  }
+  const double text_height = kTextHeight * layout::body_x_height(page.blocks);
+  drop_dirt(page, text_height, ink);
+  std::vector<Box> rules = lift_rules(page.blocks, text_height, ink);
+  pdf::PagePicture result = pdf::cut_out(picture, boxes, std::move(ink), page.dpi, settings);
+  result.rules = std::move(rules);
+  return result;
 }
 
 }  // namespace burnisher::run

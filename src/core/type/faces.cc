@@ -59,6 +59,11 @@ bool needs_shaping(char32_t c) {
 
 }  // namespace
 
+bool is_leader(const std::vector<char32_t>& text) {
+  return text.size() >= 3 &&
+         std::all_of(text.begin(), text.end(), [](char32_t c) { return c == U'.'; });
+}
+
 bool FaceName::operator<(const FaceName& o) const {
   return std::tie(family, bold, italic, spare) < std::tie(o.family, o.bold, o.italic, o.spare);
 }

@@ -38,6 +38,9 @@ struct Extent {
   double top = 0, bottom = 0;
 };
 
+// Dots that lead from an entry to its number: set with room between them, never stretched.
+bool is_leader(const std::vector<char32_t>& text);
+
 class Face {
  public:
   Face(FT_Library library, const FontFile& file);

@@ -163,12 +163,6 @@ std::vector<const Looked*> samples_of(const std::vector<Looked>& words) {
   return samples;
 }
 
-// Dots that lead from an entry to its number.
-bool is_leader(const std::vector<char32_t>& text) {
-  return text.size() >= 3 &&
-         std::all_of(text.begin(), text.end(), [](char32_t c) { return c == U'.'; });
-}
-
 int hue_of(const Ink& colour) {
   const auto [least, most] = std::minmax_element(colour.begin(), colour.end());
   return *most - *least;
