@@ -7,8 +7,8 @@
 #include <vector>
 
 #include "base/error.h"
+#include "intake/scan_file.h"
 #include "jbig2/jbig2.h"
-#include "page/scan.h"
 #include "raster/convert.h"
 #include "raster/tiff.h"
 

@@ -137,8 +137,8 @@ void CutStrip(benchmark::State& state) {
 // Lines of 900 strip pixels, about 65 characters, in batches as the program makes them.
 void ReadLines(benchmark::State& state) {
   const recognise::Model model = recognise::read_model(model_path);
-  const recognise::Network network(model, state.range(1) == 0 ? recognise::Arithmetic::kFloat
-                                                              : recognise::Arithmetic::kEightBit);
+  const recognise::Network network(
+      model, state.range(1) == 0 ? recognise::Precision::kFloat32 : recognise::Precision::kInt8);
   const recognise::StripMap map({{{250, 300}, {1560, 300}}, 21}, model.frame, 0, 0);
   const Gray strip = extract_strip(page(), map, model.frame);
   const std::vector<const Gray*> batch(static_cast<size_t>(state.range(0)), &strip);

@@ -38,16 +38,17 @@ int main(int argc, char** argv) {
   fmt::print("| page | damage | lines F1 % | kinds right % | in order % | cells F1 % | ms |\n");
   fmt::print("|---|---|---|---|---|---|---|\n");
   for (const testing::Composition sort : testing::kCompositions) {
-    for (const train::ScanLevel level : {train::ScanLevel::kClean, train::ScanLevel::kMedium}) {
+    for (const compose::ScanLevel level :
+         {compose::ScanLevel::kClean, compose::ScanLevel::kMedium}) {
       testing::LayoutScore sum;
       double seconds = 0;
       for (int i = 0; i < pages; ++i) {
         const uint64_t seed = 1000 * static_cast<uint64_t>(sort) + static_cast<uint64_t>(i);
         const testing::ComposedPage truth = testing::composed(sort, seed);
         Random random(seed + 7);
-        train::ScanDamage damage = train::draw_damage(level, random);
+        compose::ScanDamage damage = compose::draw_damage(level, random);
         damage.inverse = false;
-        if (damage.threshold != train::Threshold::kNone) {  // what nobody would keep as a scan
+        if (damage.threshold != compose::Threshold::kNone) {  // what nobody would keep as a scan
           damage.stain = damage.show_through = 0;
           damage.noise = std::min(damage.noise, 0.01);
         }
@@ -71,7 +72,7 @@ int main(int argc, char** argv) {
             {share, {fmt::format("{}-{}", testing::name_of(sort), i), write_png(drawn, 0)}});
       }
       fmt::print("| {} | {} | {:.2f} | {:.2f} | {:.2f} | {} | {:.0f} |\n", testing::name_of(sort),
-                 level == train::ScanLevel::kClean ? "clean" : "medium",
+                 level == compose::ScanLevel::kClean ? "clean" : "medium",
                  f1(sum.found, sum.lines, sum.surplus), percent(sum.kinds, sum.found),
                  percent(sum.in_order, sum.neighbours),
                  sum.cells > 0

@@ -8,13 +8,13 @@
 #include <filesystem>
 
 #include "base/files.h"
+#include "compose/degrade.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
 #include "raster/tiff.h"
 #include "raster/warp.h"
 #include "sheet.h"
-#include "train/degrade.h"
 
 namespace burnisher::demo {
 namespace {
@@ -26,11 +26,11 @@ struct Handling {
   double skew = 0;  // degrees counter-clockwise
   bool upside_down = false;
   uint64_t seed = 1;
-  train::ScanDamage damage;
+  compose::ScanDamage damage;
 };
 
-train::ScanDamage ordinary() {
-  train::ScanDamage d;
+compose::ScanDamage ordinary() {
+  compose::ScanDamage d;
   d.ink_blur = 0.04;
   d.ragged = 0.05;
   d.ink = 0.92;
@@ -46,9 +46,9 @@ train::ScanDamage ordinary() {
 // Turns the ink and lets the scanner see it.
 Gray scanned(const Sheet& sheet, const Handling& handling) {
   Random random(handling.seed);
-  Field ink = sheet.ink();
+  FloatImage ink = sheet.ink();
   const double x_height = 11.0 / 72 * sheet.dpi() * 0.45;
-  train::press(ink, x_height, handling.damage, random);
+  compose::press(ink, x_height, handling.damage, random);
   Gray flat(ink.width(), ink.height());
   for (size_t i = 0; i < flat.samples().size(); ++i)
     flat.samples()[i] = static_cast<uint8_t>(255 * ink.samples()[i] + 0.5f);
@@ -60,7 +60,7 @@ Gray scanned(const Sheet& sheet, const Handling& handling) {
   }
   for (size_t i = 0; i < flat.samples().size(); ++i)
     ink.samples()[i] = static_cast<float>(flat.samples()[i]) / 255;
-  return train::scan(ink, nullptr, x_height, handling.damage, random);
+  return compose::scan(ink, nullptr, x_height, handling.damage, random);
 }
 
 // Cream paper and dark brown ink.
@@ -358,7 +358,7 @@ void spread(const Maker& maker) {
 
 // A leaf of a bound and punched ledger on the scanner's black bed: it curls towards the spine.
 Gray on_the_bed(const Gray& leaf) {
-  auto bend = std::make_shared<Bend>();
+  auto bend = std::make_shared<DisplacementField>();
   bend->step = 16;
   bend->columns = leaf.width() / 16 + 2;
   bend->rows = 2;

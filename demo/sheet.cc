@@ -142,13 +142,13 @@ void Sheet::engraving(double x, double y, double width, double height) {
   cairo_set_source_rgb(cr_, 0, 0, 0);
 }
 
-Field Sheet::ink() const {
+FloatImage Sheet::ink() const {
   cairo_surface_flush(surface_);
   const int width = cairo_image_surface_get_width(surface_),
             height = cairo_image_surface_get_height(surface_);
   const auto* pixel_bytes = cairo_image_surface_get_data(surface_);
   const int stride = cairo_image_surface_get_stride(surface_);
-  Field ink(width, height);
+  FloatImage ink(width, height);
   for (int y = 0; y < height; ++y) {
     const auto* row =
         reinterpret_cast<const uint32_t*>(pixel_bytes + static_cast<long>(y) * stride);

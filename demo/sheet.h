@@ -40,7 +40,7 @@ class Sheet {
   // A lighthouse on its rock, hatched like an engraving. Not text.
   void engraving(double x, double y, double width, double height);
 
-  Field ink() const;  // 0 none ... 1 full
+  FloatImage ink() const;  // 0 none ... 1 full
   const std::string& truth() const { return truth_; }
   double dpi() const { return dpi_; }
 

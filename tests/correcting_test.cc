@@ -7,7 +7,7 @@
 
 #include "base/files.h"
 #include "browser.h"
-#include "page/page_xml.h"
+#include "pagefile/page_xml.h"
 #include "program.h"
 #include "raster/png.h"
 #include "testing/printed_page.h"
@@ -37,7 +37,7 @@ class Correcting : public ::testing::Test {
   }
   void read() {
     const Outcome o =
-        in("$B run log.png --out log.pdf --out log.txt --job job --lang en --doubt 0.003");
+        in("$B run log.png --out log.pdf --out log.txt --job job --lang en --suspect-above 0.003");
     ASSERT_EQ(o.code, 0) << o.err;
   }
   Page page() { return read_page_xml_file(folder_.file("job/log-0001.xml")).page; }
@@ -64,12 +64,12 @@ TEST_F(Correcting, UnknownWordsAreSuspectsAndKnownOnesAreNot) {
   EXPECT_TRUE(misprint->reasons & kUnknown);
   EXPECT_EQ(right->reasons, 0u);
   const Outcome o =
-      in("$B correct job --out-dir checked --lang en --doubt 0.003 --changes changes.tsv");
+      in("$B correct job --out-dir checked --lang en --suspect-above 0.003 --changes changes.tsv");
   ASSERT_EQ(o.code, 0) << o.err;
   EXPECT_TRUE(contains(o.err, "suspects")) << o.err;
   EXPECT_TRUE(contains(content_of(folder_.file("changes.tsv")), "before\tafter"));
   // What was corrected stays as it is when it is corrected again.
-  in("$B correct checked --out-dir again --lang en --doubt 0.003");
+  in("$B correct checked --out-dir again --lang en --suspect-above 0.003");
   EXPECT_EQ(content_of(folder_.file("again/log-0001.xml")),
             content_of(folder_.file("checked/log-0001.xml")));
   EXPECT_EQ(in("$B correct job").code, 2);
@@ -136,8 +136,9 @@ TEST_F(Correcting, TheProofSheetDecidesForAllOfAKindAndSaves) {
   browser.open(folder_.file("proof.html"));
   EXPECT_EQ(browser.value_of("get('order').value"), "doubt");
   // The most doubtful comes first.
-  EXPECT_EQ(browser.value_of("order.every((n, i) => i == 0 || sheet.items[order[i - 1]].doubt >= "
-                             "sheet.items[n].doubt)"),
+  EXPECT_EQ(browser.value_of(
+                "order.every((n, i) => i == 0 || sheet.items[order[i - 1]].error_probability >= "
+                "sheet.items[n].error_probability)"),
             "true");
   const int first =
       std::stoi(browser.value_of("order.findIndex(n => sheet.items[n].read == 'larnp')"));
@@ -217,7 +218,8 @@ TEST_F(Correcting, OneWordForAnotherOverManyFiles) {
 
 TEST_F(Correcting, DocumentsWithManySuspectsWait) {
   const Outcome o =
-      in("$B run log.png --out-dir done --to text --hold-if 'suspects>1%' --lang en --doubt 0.003");
+      in("$B run log.png --out-dir done --to text --hold-if 'suspects>1%' --lang en "
+         "--suspect-above 0.003");
   EXPECT_EQ(o.code, 1);
   EXPECT_TRUE(contains(o.err, "held because of log.png: suspect words")) << o.err;
   EXPECT_TRUE(std::filesystem::exists(folder_.file("done/waiting/log.txt")));
@@ -278,7 +280,7 @@ TEST_F(Correcting, WhatWasNotCorrectedIsSaid) {
   EXPECT_EQ(o.code, 0);
   EXPECT_TRUE(contains(o.err, "run `burnisher correct` first")) << o.err;
   const Outcome lost =
-      in("$B correct read --out-dir checked --doubt 0.003 --lang en && "
+      in("$B correct read --out-dir checked --suspect-above 0.003 --lang en && "
          "$B proof checked --out lost.html --lang en");
   EXPECT_TRUE(contains(lost.err, "shown without pictures")) << lost.err;
 }
@@ -292,11 +294,11 @@ TEST_F(Correcting, ALanguageWithoutDictionaryIsNamed) {
   EXPECT_EQ(in("$B run log.png --out y.txt --words none.txt").code, 3);
 }
 
-TEST_F(Correcting, ArithmeticAndLongSAreChosen) {
-  ASSERT_EQ(in("$B run log.png --out f.txt --arithmetic float").code, 0);
-  ASSERT_EQ(in("$B run log.png --out b.txt --arithmetic bytes --long-s modern").code, 0);
+TEST_F(Correcting, PrecisionAndLongSAreChosen) {
+  ASSERT_EQ(in("$B run log.png --out f.txt --precision float").code, 0);
+  ASSERT_EQ(in("$B run log.png --out b.txt --precision int8 --long-s modern").code, 0);
   EXPECT_EQ(content_of(folder_.file("f.txt")), content_of(folder_.file("b.txt")));
-  EXPECT_EQ(in("$B run log.png --out c.txt --arithmetic decimal").code, 2);
+  EXPECT_EQ(in("$B run log.png --out c.txt --precision decimal").code, 2);
 }
 
 TEST_F(Correcting, BrokenTablesAndFilesAreNamed) {

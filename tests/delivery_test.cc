@@ -213,7 +213,8 @@ TEST(Delivery, WhatWouldFailInTheEndIsSaidAtOnce) {
   for (const Case& c : std::vector<Case>{
            {"", "--replace-page 1=none.jpg", "none.jpg: there is no such file"},
            {"", "--report no/such/r.html", "no/such/r.html"},
-           {"FONTCONFIG_FILE=$PWD/no-fonts.conf ", "--face reset", "Liberation Serif is not installed"},
+           {"FONTCONFIG_FILE=$PWD/no-fonts.conf ", "--face reset",
+            "Liberation Serif is not installed"},
        }) {
     const Outcome o = in(folder, std::string(c.before) + "$B export job --out a.pdf " + c.options);
     EXPECT_EQ(o.code, 3) << c.options;

@@ -5,7 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/files.h"
-#include "page/page_xml.h"
+#include "pagefile/page_xml.h"
 #include "program.h"
 #include "raster/png.h"
 #include "testing/printed_page.h"
@@ -200,19 +200,21 @@ TEST(Teaching, WhatIsMixedUpIsLearntFromRenderedLines) {
   TemporaryFolder folder;
   make_corpus(folder);
   const std::string train =
-      "cd " + folder.path() + " && $B train --suspects habits.json --faces faces.tsv --texts text ";
+      "cd " + folder.path() +
+      " && $B train --suspects confusion_model.json --faces faces.tsv --texts text ";
   const Outcome o = shell(train + "--lang en --lines 60");
   ASSERT_EQ(o.code, 0) << o.err;
   EXPECT_TRUE(contains(o.err, "words were wrong")) << o.err;
-  const auto habits = nlohmann::json::parse(content_of(folder.file("habits.json")));
-  EXPECT_EQ(habits["record"]["language"], "en");
-  EXPECT_GT(habits["limit"].get<double>(), 0);
+  const auto confusion_model =
+      nlohmann::json::parse(content_of(folder.file("confusion_model.json")));
+  EXPECT_EQ(confusion_model["record"]["language"], "en");
+  EXPECT_GT(confusion_model["limit"].get<double>(), 0);
   // An unknown word is more suspicious than another.
-  EXPECT_GT(habits["weights"][3].get<double>(), 0);
-  // The same seed gives the same habits.
-  const std::string first = content_of(folder.file("habits.json"));
+  EXPECT_GT(confusion_model["weights"][3].get<double>(), 0);
+  // The same seed gives the same confusion_model.
+  const std::string first = content_of(folder.file("confusion_model.json"));
   ASSERT_EQ(shell(train + "--lang en --lines 60 --threads 1").code, 0);
-  EXPECT_EQ(content_of(folder.file("habits.json")), first);
+  EXPECT_EQ(content_of(folder.file("confusion_model.json")), first);
   const Outcome none = shell(train + "--lang zz");
   EXPECT_EQ(none.code, 2);
   EXPECT_TRUE(contains(none.err, "no dictionary is installed for 'zz'")) << none.err;

@@ -7,7 +7,7 @@
 #include "cli/commands.h"
 #include "correct/decisions.h"
 #include "correct/replace.h"
-#include "page/page_file.h"
+#include "pagefile/page_file.h"
 #include "raster/convert.h"
 
 namespace burnisher::cli {
@@ -59,14 +59,13 @@ void add_to_user_list(const std::vector<std::string>& words, Console& console) {
       fmt::format("{} {} added to {}", added, added == 1 ? "word" : "words", user_word_list()));
 }
 
-int apply(AmendOptions& o, std::vector<PageFile>& files, const std::string& table,
-          Context& context) {
+int apply(AmendOptions& o, PageFiles& read, const std::string& table, Context& context) {
   const std::vector<correct::Decision> decisions = correct::read_decisions(table);
   std::vector<bool> taken;
   int applied = 0, already = 0;
   std::vector<std::string> words;
-  bool problems = false;
-  for (PageFile& file : files) {
+  bool problems = read.failed;
+  for (PageFile& file : read.files) {
     std::vector<Page*> pages;
     for (Page& page : file.pages) pages.push_back(&page);
     const correct::Outcome outcome = correct::apply_decisions(
@@ -78,7 +77,8 @@ int apply(AmendOptions& o, std::vector<PageFile>& files, const std::string& tabl
       context.console.warn(table + ", " + problem);
       problems = true;
     }
-    if (outcome.applied > 0 || !o.place.folder.empty()) o.place.write(file.path, written(file));
+    if (outcome.applied > 0 || !o.place.folder.empty())
+      problems = !o.place.write(file.path, written(file), context.console) || problems;
   }
   for (size_t i = 0; i < decisions.size(); ++i) {
     if (taken[i]) continue;
@@ -95,12 +95,12 @@ int apply(AmendOptions& o, std::vector<PageFile>& files, const std::string& tabl
   return problems ? kSomeLeft : kAllDone;
 }
 
-int replace(AmendOptions& o, std::vector<PageFile>& files, Context& context) {
+int replace(AmendOptions& o, PageFiles& read, Context& context) {
   o.settings.from = o.replace[0];
   o.settings.to = o.replace[1];
   o.settings.whole_words = !o.part;
   int places = 0, changed_files = 0;
-  for (PageFile& file : files) {
+  for (PageFile& file : read.files) {
     std::vector<Page*> pages;
     for (Page& page : file.pages) pages.push_back(&page);
     const auto changes = correct::replace_all(pages, o.settings, o.dry_run);
@@ -111,12 +111,12 @@ int replace(AmendOptions& o, std::vector<PageFile>& files, Context& context) {
     places += static_cast<int>(changes.size());
     changed_files += !changes.empty();
     if (!o.dry_run && (!changes.empty() || !o.place.folder.empty()))
-      o.place.write(file.path, written(file));
+      read.failed = !o.place.write(file.path, written(file), context.console) || read.failed;
   }
   context.console.say(fmt::format("{} {} in {} {}{}", places, places == 1 ? "place" : "places",
                                   changed_files, changed_files == 1 ? "file" : "files",
                                   o.dry_run ? "; nothing was written" : " changed"));
-  return kAllDone;
+  return read.failed ? kSomeLeft : kAllDone;
 }
 
 int amend_all(AmendOptions& o, Context& context) {
@@ -134,40 +134,38 @@ int amend_all(AmendOptions& o, Context& context) {
                                   [](const std::string& input) { return fs::is_directory(input); });
     if (!jobs) o.place.check();
   }
-  std::vector<PageFile> files;
-  for (const std::string& path : page_files(o.inputs)) files.push_back(read_page_file(path));
-  return table.empty() ? replace(o, files, context) : apply(o, files, table, context);
+  PageFiles read = read_page_files(o.inputs, context.console);
+  if (read.files.empty()) return kNothing;
+  return table.empty() ? replace(o, read, context) : apply(o, read, table, context);
 }
 
 }  // namespace
 
-void add_amend(CLI::App& app, Context& context) {
-  auto* command =
-      app.add_subcommand("amend", "a person's decisions, or one word for another, into read pages");
+void add_amend(CommandLine& line, Context& context) {
+  Command command = line.root().command(
+      "amend", "a person's decisions, or one word for another, into read pages");
   auto o = std::make_shared<AmendOptions>();
   command
-      ->add_option("input", o->inputs,
-                   "PAGE XML or ALTO files or folders of them (a folder is a job and is changed in "
-                   "place); then the table of decisions that the proof sheet saved")
-      ->required();
-  command->add_option("--replace", o->replace, "change every OLD to NEW and list the places")
-      ->expected(2)
-      ->type_name("OLD NEW");
-  command->add_flag("--part", o->part, "also inside other words (default: whole words only)");
-  command->add_flag("--ignore-case", o->settings.ignore_case, "capitals and small letters alike");
-  command->add_flag("--regex", o->settings.expression,
-                    "OLD is a regular expression; NEW may use $1 for its first group");
-  command->add_flag("--dry-run", o->dry_run, "only list the places");
-  command
-      ->add_option("--images", o->images, "folder of the page pictures (default: beside the XML)")
-      ->type_name("DIR");
-  o->place.add(*command);
-  add_quiet(*command, context);
-  command->footer(
+      .option("input", o->inputs,
+              "PAGE XML or ALTO files or folders of them (a folder is a job and is changed in "
+              "place); then the table of decisions that the proof sheet saved")
+      .required();
+  command.option("--replace", o->replace, "change every OLD to NEW and list the places")
+      .expected(2, 2)
+      .type_name("OLD NEW");
+  command.flag("--part", o->part, "also inside other words (default: whole words only)");
+  command.flag("--ignore-case", o->settings.ignore_case, "capitals and small letters alike");
+  command.flag("--regex", o->settings.expression,
+               "OLD is a regular expression; NEW may use $1 for its first group");
+  command.flag("--dry-run", o->dry_run, "only list the places");
+  command.option("--images", o->images, "folder of the page pictures (default: beside the XML)")
+      .type_name("DIR");
+  o->place.add(command);
+  add_quiet(command, context);
+  command.examples(
       "Examples:\n  burnisher amend box3 decisions.tsv\n"
       "  burnisher amend box3 --replace Skerow Skerrow --dry-run");
-  command->callback(
-      [o, &context] { context.action = [o, &context] { return amend_all(*o, context); }; });
+  command.action([o, &context] { return amend_all(*o, context); });
 }
 
 }  // namespace burnisher::cli

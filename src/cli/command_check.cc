@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "cli/commands.h"
+#include "cli/remedies.h"
 #include "pdf/check.h"
 
 namespace burnisher::cli {
@@ -53,7 +54,7 @@ int check_all(const CheckOptions& o, Context& context) {
       for (const pdf::Finding& f : c.faults) fmt::print("  fault    {}\n", line_of(f));
       for (const pdf::Finding& f : c.missing) fmt::print("  missing  {}\n", line_of(f));
     } catch (const Error& cause) {
-      context.console.warn(cause.what());
+      context.console.warn(told(cause));
       faults = true;
     }
   }
@@ -64,18 +65,17 @@ int check_all(const CheckOptions& o, Context& context) {
 
 }  // namespace
 
-void add_check(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand(
+void add_check(CommandLine& line, Context& context) {
+  Command command = line.root().command(
       "check", "PDFs in, what is wrong with them or missing out: soundness, text, tags, PDF/A-2");
   auto o = std::make_shared<CheckOptions>();
-  command->add_option("file", o->files, "PDF files")->required()->type_name("FILE");
-  command->add_flag("--archive", o->archive, "hold them against PDF/A-2 even if they don't say so");
-  command->add_flag("--json", o->json, "print the findings as JSON");
-  command->footer(
+  command.option("file", o->files, "PDF files").required().type_name("FILE");
+  command.flag("--archive", o->archive, "hold them against PDF/A-2 even if they don't say so");
+  command.flag("--json", o->json, "print the findings as JSON");
+  command.examples(
       "Exit code 1: at least one fault.\n"
       "Example:\n  burnisher check box3.pdf --archive");
-  command->callback(
-      [o, &context] { context.action = [o, &context] { return check_all(*o, context); }; });
+  command.action([o, &context] { return check_all(*o, context); });
 }
 
 }  // namespace burnisher::cli

@@ -6,13 +6,14 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/numbers.h"
 #include "cli/commands.h"
 #include "cli/recipes.h"
-#include "page/page_xml.h"
+#include "pagefile/page_xml.h"
 #include "raster/png.h"
 #include "raster/tiff.h"
 #include "report/comparison.h"
-#include "run/upright.h"
+#include "run/stages.h"
 
 namespace burnisher::cli {
 namespace {
@@ -72,10 +73,10 @@ class Cleaner {
  public:
   Cleaner(CleanOptions& options, Context& context) : o_(options), context_(context) {
     if (o_.settings.dpi > 0) o_.limits.pdf_dpi = o_.settings.dpi;
-    if (o_.turn != "auto") o_.settings.turn = std::stoi(o_.turn);
+    if (o_.turn != "auto") o_.settings.turn = integer_in(o_.turn).value_or(0);
     if (o_.turn == "auto") {
       // Without a model the pages are taken as they stand.
-      const std::string model = o_.model.empty() ? shipped_model() : o_.model;
+      const std::string model = o_.model.empty() ? context.models.shipped_model() : o_.model;
       if (model.empty())
         context.console.warn("no model was found beside the program: pages are not turned upright");
       else
@@ -84,25 +85,28 @@ class Cleaner {
   }
 
   Cleaned clean(const Scan& scan, const clean::CleanSettings& settings, bool keep_steps) const {
+    run::StageSettings stages;
+    stages.clean = settings;
     Cleaned result;
     if (recogniser_ == nullptr) {
       result.turn = settings.turn;
       result.pages = clean::clean(scan, settings, keep_steps);
       return result;
     }
-    run::UprightScan upright =
-        run::clean_and_segment(scan, *recogniser_, settings, {}, {}, {}, keep_steps);
-    result.turn = upright.turn;
-    result.turn_confidence = upright.confidence;
-    result.pages = std::move(upright.pages);
+    run::CleanedScan cleaned = run::clean_and_segment(scan, recogniser_.get(), stages, keep_steps);
+    result.turn = cleaned.turn;
+    result.turn_confidence = cleaned.confidence;
+    result.pages = std::move(cleaned.pages);
     for (clean::CleanResult& page : result.pages) page.page.blocks.clear();
     return result;
   }
 
   int all() {
-    fs::create_directories(o_.folder);
-    const int code = for_each_page(o_.inputs, o_.pages, o_.limits, o_.threads, context_,
-                                   [&](const ScanFile& file, int number) { one(file, number); });
+    make_folder(o_.folder);
+    const int code = for_each_page(
+        {o_.inputs, o_.pages, o_.limits, o_.threads}, context_,
+        [&](const ScanFile& file, int number) { check_targets(page_name(file, number)); },
+        [&](const ScanFile& file, int number) { one(file, number); });
     std::string table = kHeader;
     for (const auto& [key, row] : rows_) table += row;
     if (code != kNothing) write_file((fs::path(o_.folder) / "clean.tsv").string(), table);
@@ -125,7 +129,8 @@ class Cleaner {
     varied(key, split(o_.vary.substr(equals + 1)).front());  // a wrong one is told before any work
     report::Comparison comparison;
     int code = for_each_page(
-        {o_.inputs.front()}, std::to_string(o_.try_page), o_.limits, 1, context_,
+        {{o_.inputs.front()}, std::to_string(o_.try_page), o_.limits, 1}, context_,
+        [](const ScanFile&, int) {},
         [&](const ScanFile& file, int number) {
           const Scan scan = file.read(number);
           std::vector<report::Variant> variants;
@@ -166,7 +171,13 @@ class Cleaner {
     }
   }
 
-  void write_page(const clean::CleanResult& r, const std::string& name) {
+  // Of a spread the left page's name is looked at: both are written or none.
+  void check_targets(const std::string& name) const {
+    for (const std::string& page : {name, name + side_suffix(1)})
+      check_target((fs::path(o_.folder) / (page + ".xml")).string(), o_.overwrite);
+  }
+
+  void write_page(const clean::CleanResult& r, const std::string& name) const {
     const std::string base = fs::path(o_.folder) / name;
     std::string image;
     if (o_.form != "page") {
@@ -181,22 +192,23 @@ class Cleaner {
       else
         write_file(base + ".png", write_png(r.picture, r.page.dpi), o_.overwrite);
     }
-    write_file(base + ".xml", write_page_xml(r.page, image), o_.overwrite);
+    Page page = r.page;
+    page.relative_file = relative_path(page.file, o_.folder);
+    write_file(base + ".xml", write_page_xml(page, image), o_.overwrite);
   }
 
   // The settings with one of them changed, by the same options that the command has.
   clean::CleanSettings varied(const std::string& key, const std::string& value) const {
     clean::CleanSettings settings = o_.settings;
-    CLI::App parser("settings");
+    CommandLine settings_line("settings", "");
+    Command parser = settings_line.root();
     add_cleaning(parser, settings);
-    const CLI::Option* option = parser.get_option_no_throw("--" + key);
-    if (option == nullptr)
+    if (!parser.has_option(key))
       throw SettingsError("--vary " + key + ": there is no setting of that name");
-    const bool flag = option->get_expected_min() == 0;
     try {
-      if (!flag) parser.parse("--" + key + "=" + value);
-      if (flag && value == "true") parser.parse("--" + key);
-    } catch (const CLI::ParseError& wrong) {
+      if (!parser.is_flag(key)) parser.take({"--" + key + "=" + value});
+      if (parser.is_flag(key) && value == "true") parser.take({"--" + key});
+    } catch (const SettingsError& wrong) {
       throw SettingsError(fmt::format("--vary {}={}: {}", key, value, wrong.what()));
     }
     return settings;
@@ -236,54 +248,51 @@ int clean_all(CleanOptions& o, Context& context) {
 
 }  // namespace
 
-void add_clean(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand("clean", "scans in, straight and clean page pictures out");
+void add_clean(CommandLine& line, Context& context) {
+  Command command = line.root().command("clean", "scans in, straight and clean page pictures out");
   auto o = std::make_shared<CleanOptions>();
-  command->add_option("input", o->inputs, "pictures, PDFs, folders of them")->required();
-  command->add_option("--out-dir", o->folder, "NAME.png, NAME.tif, NAME.xml and clean.tsv go here")
-      ->type_name("DIR");
+  command.option("input", o->inputs, "pictures, PDFs, folders of them").required();
+  command.option("--out-dir", o->folder, "NAME.png, NAME.tif, NAME.xml and clean.tsv go here")
+      .type_name("DIR");
   command
-      ->add_option("--form", o->form,
-                   "page (gray or colour as scanned), bitonal (TIFF, Group 4), or both")
-      ->check(CLI::IsMember({"page", "bitonal", "both"}))
-      ->capture_default_str();
-  command->add_option("--picture", o->picture, "file type of gray and colour pages")
-      ->check(CLI::IsMember({"png", "tiff"}))
-      ->capture_default_str();
+      .option("--form", o->form,
+              "page (gray or colour as scanned), bitonal (TIFF, Group 4), or both")
+      .one_of({"page", "bitonal", "both"})
+      .default_shown();
+  command.option("--picture", o->picture, "file type of gray and colour pages")
+      .one_of({"png", "tiff"})
+      .default_shown();
   command
-      ->add_option("--sheet", o->sheets,
-                   "before and after, step by step, with a magnified detail (.html or .png)")
-      ->type_name("FILE")
-      ->take_all();
+      .option("--sheet", o->sheets,
+              "before and after, step by step, with a magnified detail (.html or .png)")
+      .type_name("FILE")
+      .take_all();
   command
-      ->add_option("--try", o->try_page,
-                   "don't clean: show this page with the values of --vary side by side in --sheet")
-      ->check(CLI::PositiveNumber)
-      ->type_name("PAGE");
-  command->add_option("--vary", o->vary, "a setting and the values to try, as in specks=0,2px,4px")
-      ->type_name("KEY=VALUES");
-  command->add_option("--pages", o->pages, "pages of every input file, as in 3-7,12")
-      ->type_name("RANGE");
+      .option("--try", o->try_page,
+              "don't clean: show this page with the values of --vary side by side in --sheet")
+      .positive()
+      .type_name("PAGE");
+  command.option("--vary", o->vary, "a setting and the values to try, as in specks=0,2px,4px")
+      .type_name("KEY=VALUES");
+  command.option("--pages", o->pages, "pages of every input file, as in 3-7,12").type_name("RANGE");
+  command.option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
+      .between(1, 1024);
+  command.flag("--overwrite", o->overwrite, "replace files that are there already");
   command
-      ->add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
-      ->check(CLI::Range(1, 1024));
-  command->add_flag("--overwrite", o->overwrite, "replace files that are there already");
-  command
-      ->add_option("--turn", o->turn,
-                   "turn every page counter-clockwise by 0, 90, 180 or 270 degrees; auto: see by "
-                   "reading a few lines")
-      ->check(CLI::IsMember({"auto", "0", "90", "180", "270"}))
-      ->capture_default_str();
-  add_recipe(*command);
-  add_cleaning(*command, o->settings);
-  add_limits(*command, o->limits);
-  add_model(*command, o->model);
-  add_quiet(*command, context);
-  command->footer(
+      .option("--turn", o->turn,
+              "turn every page counter-clockwise by 0, 90, 180 or 270 degrees; auto: see by "
+              "reading a few lines")
+      .one_of({"auto", "0", "90", "180", "270"})
+      .default_shown();
+  add_recipe(command);
+  add_cleaning(command, o->settings);
+  add_limits(command, o->limits);
+  add_model(command, context, o->model);
+  add_quiet(command, context);
+  command.examples(
       "Examples:\n  burnisher clean box3.tif --out-dir pages --form both --sheet pages.html\n"
       "  burnisher clean box3.tif --try 4 --vary specks=0,2px,4px --sheet specks.html");
-  command->callback(
-      [o, &context] { context.action = [o, &context] { return clean_all(*o, context); }; });
+  command.action([o, &context] { return clean_all(*o, context); });
 }
 
 }  // namespace burnisher::cli

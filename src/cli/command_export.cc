@@ -9,10 +9,10 @@
 #include "base/parallel.h"
 #include "cli/commands.h"
 #include "cli/delivery_options.h"
-#include "page/page_file.h"
+#include "pagefile/page_file.h"
 #include "report/delivery_report.h"
 #include "run/checks.h"
-#include "run/documents.h"
+#include "run/document_set.h"
 #include "run/steps.h"
 
 namespace burnisher::cli {
@@ -36,22 +36,20 @@ struct Wanted : run::Wanted {
 struct Made {
   run::FinishedPage page;
   std::shared_ptr<const Gray> thumbnail;
-  std::string failure;
+  std::optional<Problem> failure;
 };
 
 // A facsimile shows the scan itself, where it was when it was read or among the pictures.
 run::SharedPicture facsimile_of(const ExportOptions& o, const PageFile& read) {
   const Page& page = read.pages.front();
-  fs::path scan = page.file.empty() ? read.image_name : page.file;
-  if (!fs::exists(scan) && !o.images.empty()) scan = fs::path(o.images) / scan.filename();
-  if (!fs::exists(scan) && page.file.empty()) scan = fs::path(read.path).parent_path() / scan;
-  if (!fs::exists(scan)) {
-    throw InputError(read.path + ": its scan " + page.file +
-                     " is not there; a facsimile needs it (--images names its folder)");
+  const std::string scan = scan_path(page, read.path, o.images);
+  if (scan.empty()) {
+    throw InputError(read.path + ": its scan " + page.file + " is not there; a facsimile needs it",
+                     ErrorCode::kScanMissing);
   }
   if (page.part == 2) return nullptr;  // on the sheet of the left page
-  return run::picture_of(ScanFile(scan, o.limits).read(page.number),
-                         o.delivery.delivery.pdf.picture);
+  const ScanFile file(scan, o.limits);
+  return run::picture_of(file, file.read(page.number), o.delivery.delivery.pdf.picture);
 }
 
 bool has_pictures(const Page& page) {
@@ -69,7 +67,7 @@ Made finished(const ExportOptions& o, const std::string& path, const Wanted& wan
     throw FormatError(path + ": is ALTO; documents are made of PAGE XML and page pictures");
   const pdf::PictureSettings& settings = o.delivery.delivery.pdf.picture;
   Page& leaf = read.pages.front();
-  const bool facsimile = settings.face == pdf::Face::kFacsimile;
+  const bool facsimile = settings.face == pdf::PageFace::kFacsimile;
   const bool cut = wanted.illustrations && has_pictures(leaf);
   std::optional<Picture> picture;
   if (cut || wanted.thumbnail || (wanted.picture && !facsimile))
@@ -93,7 +91,8 @@ Made finished(const ExportOptions& o, const std::string& path, const Wanted& wan
 
 // Another picture in a page's place, with nothing read on it.
 Made unread(const ExportOptions& o, const std::string& path, const Wanted& wanted) {
-  const Scan scan = ScanFile(path, o.limits).read(1);
+  const ScanFile file(path, o.limits);
+  const Scan scan = file.read(1);
   Made made;
   run::FinishedPage& page = made.page;
   page.page.file = path;
@@ -101,7 +100,7 @@ Made unread(const ExportOptions& o, const std::string& path, const Wanted& wante
   page.page.height = height_of(scan.picture);
   if (scan.stated_dpi > 0) page.page.dpi = scan.stated_dpi;
   if (wanted.thumbnail) made.thumbnail = run::thumbnail_of(scan.picture);
-  if (wanted.picture) page.picture = run::picture_of(scan, o.delivery.delivery.pdf.picture);
+  if (wanted.picture) page.picture = run::picture_of(file, scan, o.delivery.delivery.pdf.picture);
   return made;
 }
 
@@ -110,14 +109,14 @@ struct Leaf {
   bool replaced = false;
 };
 
-std::vector<Leaf> leaves_of(const ExportOptions& o) {
+std::vector<Leaf> leaves_of(const ExportOptions& o, std::vector<Problem>& problems) {
   std::vector<Leaf> leaves;
-  for (const std::string& path : page_files(o.inputs)) leaves.push_back({path, false});
+  for (const std::string& path : page_files(o.inputs, problems)) leaves.push_back({path, false});
   const int count = static_cast<int>(leaves.size());
   for (const Replacement& wanted : o.delivery.delivery.replacements) {
     if (wanted.page > count)
-      throw SettingsError(fmt::format("--replace-page {}={}: there is no such page, there are {}",
-                                      wanted.page, wanted.file, count));
+      throw SettingsError("replace-page", fmt::format("{}={}: there is no such page, there are {}",
+                                                      wanted.page, wanted.file, count));
     leaves[static_cast<size_t>(wanted.page - 1)] = {wanted.file, true};
   }
   if (o.delivery.delivery.order.empty()) return leaves;
@@ -130,72 +129,76 @@ std::vector<Leaf> leaves_of(const ExportOptions& o) {
 // Pages are made side by side and go into the documents in order.
 class Exporter {
  public:
-  Exporter(const ExportOptions& options, Context& context)
-      : o_(options), context_(context), leaves_(leaves_of(options)) {}
+  Exporter(const ExportOptions& options, Context& context) : o_(options), context_(context) {}
 
   int go() {
     run::WantedDocuments wanted;
-    for (const std::string& path : o_.outputs) wanted.emplace_back(run::output_kind_of(path), path);
     needed_.thumbnail = !o_.delivery.report.empty();
-    for (const auto& [kind, path] : run::in_finishing_order(wanted)) {
+    for (const std::string& path : o_.outputs) {
+      const run::OutputKind kind = run::output_kind_of(path);
+      check_target(path, o_.delivery.delivery.overwrite);
+      wanted.emplace_back(kind, path);
       needed_.add(kind);
-      const run::Origin origin{fs::path(path).stem(), "", "", run::paths_of(wanted)};
-      documents_.emplace_back(path, run::new_document(kind, path, origin, o_.delivery.delivery));
     }
+    leaves_ = leaves_of(o_, report_.problems);
+    const run::Origin origin{stem_of(o_.outputs.front()), "", "", run::paths_of(wanted)};
+    documents_.emplace(wanted, origin, o_.delivery.delivery, report_.problems);
     in_order(
         static_cast<int>(leaves_.size()),
         [&](int i) { return made(leaves_[static_cast<size_t>(i)]); },
         [&](Made& made) { take(made); });
-    if (done_ == 0) return kNothing;
-    for (auto& [path, document] : documents_) {
-      document->finish();
-      context_.console.say("written: " + path);
-      report_.written.push_back(path);
-      const std::string remark = document->remark();
-      if (remark.empty()) continue;
-      report_.remarks.emplace_back(path, remark);
-      context_.console.say(path + ": " + remark);
-    }
-    if (!o_.delivery.report.empty())
+    if (documents_->pages() > 0) finish();
+    for (const Problem& problem : report_.problems) context_.console.warn(told(problem));
+    if (!o_.delivery.report.empty() && !report_.nothing_done())
       write_file(o_.delivery.report, report::delivery_report(report_),
                  o_.delivery.delivery.overwrite);
-    return failed_ > 0 ? kSomeLeft : kAllDone;
+    if (report_.nothing_done()) return kNothing;
+    return report_.problems.empty() ? kAllDone : kSomeLeft;
   }
 
  private:
   Made made(const Leaf& leaf) const {
     try {
       return leaf.replaced ? unread(o_, leaf.path, needed_) : finished(o_, leaf.path, needed_);
-    } catch (const Error& cause) {
+    } catch (const std::exception& cause) {
       Made failed;
       failed.page.page.file = leaf.path;
-      failed.failure = cause.what();
+      failed.failure = problem_of(cause);
       return failed;
     }
   }
 
   void take(const Made& made) {
-    if (needed_.thumbnail) report(made);
-    if (!made.failure.empty()) {
-      context_.console.warn(made.failure);
-      ++failed_;
+    report(made);
+    ++taken_;
+    if (made.failure) {
+      report_.problems.push_back(*made.failure);
     } else if (made.page.blank && o_.delivery.delivery.drop_blank) {
       context_.console.say(made.page.page.file + ": blank; left out");
-      ++blank_;
     } else {
-      for (auto& [path, document] : documents_) document->add(made.page);
-      ++done_;
+      documents_->add(made.page,
+                      made.page.page_file.empty() ? made.page.page.file : made.page.page_file);
     }
-    context_.console.advance("pages", done_ + failed_ + blank_,
-                             static_cast<double>(leaves_.size()));
+    context_.console.advance("pages", taken_, static_cast<double>(leaves_.size()));
+  }
+
+  void finish() {
+    for (const run::DocumentSet::Written& written :
+         documents_->finish(run::source_bytes_of(report_.pages))) {
+      context_.console.say("written: " + written.path);
+      report_.written.push_back(written.path);
+      if (written.remark.empty()) continue;
+      report_.remarks.emplace_back(written.path, written.remark);
+      context_.console.say(written.path + ": " + written.remark);
+    }
   }
 
   void report(const Made& made) {
     run::PageReport page = run::report_of(made.page.page);
     page.thumbnail = made.thumbnail;
     page.blank = made.page.blank;
-    page.failed = !made.failure.empty();
-    page.look = page.failed ? std::vector<std::string>{made.failure}
+    page.failed = made.failure.has_value();
+    page.look = page.failed ? std::vector<std::string>{told(*made.failure)}
                             : run::reasons_to_look(made.page.page, run::RunSettings().look_below);
     report_.pages.push_back(std::move(page));
   }
@@ -203,10 +206,10 @@ class Exporter {
   const ExportOptions& o_;
   Context& context_;
   std::vector<Leaf> leaves_;
-  std::vector<std::pair<std::string, std::unique_ptr<run::Document>>> documents_;
+  std::optional<run::DocumentSet> documents_;
   Wanted needed_;
   run::RunReport report_;
-  int done_ = 0, failed_ = 0, blank_ = 0;
+  int taken_ = 0;
 };
 
 int export_all(ExportOptions& o, Context& context) {
@@ -220,44 +223,41 @@ int export_all(ExportOptions& o, Context& context) {
 
 }  // namespace
 
-void add_export(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand("export", "PAGE XML and page pictures in, documents out");
+void add_export(CommandLine& line, Context& context) {
+  Command command = line.root().command("export", "PAGE XML and page pictures in, documents out");
   auto o = std::make_shared<ExportOptions>();
   command
-      ->add_option("input", o->inputs,
-                   "PAGE XML files, one a page, in order, or folders of them, as a job")
-      ->required();
+      .option("input", o->inputs,
+              "PAGE XML files, one a page, in order, or folders of them, as a job")
+      .required();
   command
-      ->add_option(
+      .option(
           "--out", o->outputs,
           "the ending says the kind: .pdf .txt .md .epub .odt .xml (ALTO) .html (hOCR) .tsv .json "
           "(words) .csv .xlsx (tables) .mets (what belongs together)")
-      ->required()
-      ->type_name("FILE")
-      ->take_all();
+      .required()
+      .type_name("FILE")
+      .take_all();
+  command.option("--images", o->images, "folder of the page pictures (default: beside the XML)")
+      .type_name("DIR");
   command
-      ->add_option("--images", o->images, "folder of the page pictures (default: beside the XML)")
-      ->type_name("DIR");
-  command
-      ->add_option("--positions", o->positions,
-                   "positions in ALTO count in pixels of the page or of the scan")
-      ->check(CLI::IsMember({"page", "scan"}))
-      ->capture_default_str();
-  command->add_option("--lang", o->languages, "languages of the text, as in en,de")
-      ->type_name("TAGS");
-  o->delivery.add(*command);
-  add_word_lists(*command, o->lexicon);
-  add_kinds(*command, o->kinds);
-  add_limits(*command, o->limits);
-  add_quiet(*command, context);
-  command->footer(
+      .option("--positions", o->positions,
+              "positions in ALTO count in pixels of the page or of the scan")
+      .one_of({"page", "scan"})
+      .default_shown();
+  command.option("--lang", o->languages, "languages of the text, as in en,de").type_name("TAGS");
+  o->delivery.add(command);
+  add_word_lists(command, o->lexicon);
+  add_kinds(command, o->kinds);
+  add_limits(command, o->limits);
+  add_quiet(command, context);
+  command.examples(
       "Examples:\n  burnisher export read/*.xml --images pages --out box3.pdf\n"
       "  burnisher export box3 --out box3.pdf --overwrite\n"
       "  burnisher export log --out log.pdf --archive --title \"Keeper's log\" --labels "
       "1-6:i,7-:1\n"
       "  burnisher export log --out log.md --drop-blank");
-  command->callback(
-      [o, &context] { context.action = [o, &context] { return export_all(*o, context); }; });
+  command.action([o, &context] { return export_all(*o, context); });
 }
 
 }  // namespace burnisher::cli

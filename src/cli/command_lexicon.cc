@@ -76,25 +76,25 @@ int check(const LexiconCommand& o, Context& context) {
 
 }  // namespace
 
-void add_lexicon(CLI::App& app, Context& context) {
-  auto* command =
-      app.add_subcommand("lexicon", "the words that are right: add, remove, list, check");
-  command->require_subcommand(1);
+void add_lexicon(CommandLine& line, Context& context) {
+  Command command =
+      line.root().command("lexicon", "the words that are right: add, remove, list, check");
+  command.needs_command();
   const auto sub = [&](const char* name, const char* text, bool words,
                        const std::function<int(const LexiconCommand&)>& action) {
     auto o = std::make_shared<LexiconCommand>();
-    auto* part = command->add_subcommand(name, text);
-    if (words) part->add_option("words", o->words, "the words")->required();
-    part->add_option("--list", o->list,
-                     "the list, one word a line, # begins a comment (default: the user's own)")
-        ->type_name("FILE");
+    Command part = command.command(name, text);
+    if (words) part.option("words", o->words, "the words").required();
+    part.option("--list", o->list,
+                "the list, one word a line, # begins a comment (default: the user's own)")
+        .type_name("FILE");
     if (std::string(name) == "check") {
-      part->add_option("--lang", o->languages, "dictionaries to look in, as in en,de")
-          ->type_name("TAGS")
-          ->required();
+      part.option("--lang", o->languages, "dictionaries to look in, as in en,de")
+          .type_name("TAGS")
+          .required();
     }
-    add_quiet(*part, context);
-    part->callback([o, action, &context] { context.action = [o, action] { return action(*o); }; });
+    add_quiet(part, context);
+    part.action([o, action] { return action(*o); });
   };
   sub("add", "put words into a list", true,
       [&context](const LexiconCommand& o) { return change(o, true, context); });
@@ -104,7 +104,7 @@ void add_lexicon(CLI::App& app, Context& context) {
       [&context](const LexiconCommand& o) { return show(o, context); });
   sub("check", "tell known words from unknown ones", true,
       [&context](const LexiconCommand& o) { return check(o, context); });
-  command->footer(
+  command.examples(
       "Examples:\n  burnisher lexicon add Skerrow Dunmore\n"
       "  burnisher lexicon check --lang en Skerrow lamp larnp");
 }

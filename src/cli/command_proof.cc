@@ -6,7 +6,7 @@
 #include "base/files.h"
 #include "cli/commands.h"
 #include "correct/correct.h"
-#include "page/page_file.h"
+#include "pagefile/page_file.h"
 #include "raster/convert.h"
 #include "report/proof_pdf.h"
 #include "report/proof_sheet.h"
@@ -17,6 +17,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
+// Words; as many as have a key of their own, with room to type another.
 constexpr size_t kMostSuggestions = 6;
 
 struct ProofOptions {
@@ -59,26 +60,26 @@ bool was_corrected(const Page& page) {
   for (const Block& block : page.blocks) {
     for (const Line& line : block.lines) {
       for (const Word& word : line.words) {
-        if (word.doubt > 0) return true;
+        if (word.error_probability > 0) return true;
       }
     }
   }
   return false;
 }
 
-report::ProofSheet sheet_of(const Pages& all, const ProofOptions& o, Console& console) {
+report::ProofSheet sheet_of(const Pages& all, const ProofOptions& o, Context& context) {
   const auto lexicon = o.lexicon.open();
   report::ProofSheet sheet;
   const std::string name = fs::path(o.inputs.front()).filename();
   sheet.title = name.empty() ? "Proof" : "Proof of " + name;
   sheet.pages = all.pages;
-  for (const correct::Suspect& s :
-       correct::suspects_of(all.pages, *lexicon, correct::read_habits(shipped_habits()),
-                            split(o.lexicon.languages), kMostSuggestions)) {
+  for (const correct::Suspect& s : correct::suspects_of(
+           all.pages, *lexicon, correct::read_confusion_model(context.models.confusion_model()),
+           split(o.lexicon.languages), kMostSuggestions)) {
     const Line& line = all.pages[s.page]->blocks[s.spot.block].lines[s.spot.line];
     sheet.items.push_back({&line, &line.words[s.spot.word], s.page, s.suggestions});
   }
-  sheet.picture = [&](size_t page) { return picture_of(*all.files[page], o, console); };
+  sheet.picture = [&](size_t page) { return picture_of(*all.files[page], o, context.console); };
   return sheet;
 }
 
@@ -106,16 +107,16 @@ void check_endings(const ProofOptions& o) {
 
 int proof_all(const ProofOptions& o, Context& context) {
   check_endings(o);
-  std::vector<PageFile> files;
-  for (const std::string& path : page_files(o.inputs)) files.push_back(read_page_file(path));
-  const Pages all = pages_of(files);
+  const PageFiles read = read_page_files(o.inputs, context.console);
+  if (read.files.empty()) return kNothing;
+  const Pages all = pages_of(read.files);
   if (std::none_of(all.pages.begin(), all.pages.end(),
                    [](const Page* page) { return was_corrected(*page); })) {
     context.console.point_out(
         "no word carries a verdict: run `burnisher correct` first, or `run --job`, which corrects "
         "as it goes");
   }
-  const report::ProofSheet sheet = sheet_of(all, o, context.console);
+  const report::ProofSheet sheet = sheet_of(all, o, context);
   for (const std::string& path : o.outputs) {
     write_sheet(sheet, path, o);
     context.console.say("written: " + path);
@@ -127,40 +128,39 @@ int proof_all(const ProofOptions& o, Context& context) {
   context.console.say(fmt::format("{} suspect {} on {} {}", sheet.items.size(),
                                   sheet.items.size() == 1 ? "word" : "words", all.pages.size(),
                                   all.pages.size() == 1 ? "page" : "pages"));
-  return kAllDone;
+  return read.failed ? kSomeLeft : kAllDone;
 }
 
 }  // namespace
 
-void add_proof(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand(
+void add_proof(CommandLine& line, Context& context) {
+  Command command = line.root().command(
       "proof", "corrected pages in, a proof sheet to go through the suspects with out");
   auto o = std::make_shared<ProofOptions>();
-  command->add_option("input", o->inputs, "PAGE XML or ALTO files or folders of them, as a job")
-      ->required();
+  command.option("input", o->inputs, "PAGE XML or ALTO files or folders of them, as a job")
+      .required();
   command
-      ->add_option("--out", o->outputs,
-                   "the ending says the form: .html to click or type through, .pdf for paper, .tsv "
-                   "with all words")
-      ->type_name("FILE")
-      ->take_all();
-  command->add_option("--read-aloud", o->aloud, "write the text for comparing by ear here")
-      ->type_name("FILE");
-  command->add_option("--order", o->order, "which suspects the sheet begins with")
-      ->check(CLI::IsMember({"reading", "doubt"}))
-      ->capture_default_str();
-  command
-      ->add_option("--images", o->images, "folder of the page pictures (default: beside the XML)")
-      ->type_name("DIR");
-  add_lexicon_options(*command, o->lexicon);
-  command->add_flag("--overwrite", o->overwrite, "replace files that are there already");
-  add_quiet(*command, context);
-  command->footer(
+      .option("--out", o->outputs,
+              "the ending says the form: .html to click or type through, .pdf for paper, .tsv "
+              "with all words")
+      .type_name("FILE")
+      .take_all();
+  command.option("--read-aloud", o->aloud, "write the text for comparing by ear here")
+      .type_name("FILE");
+  command.option("--order", o->order, "which suspects the sheet begins with")
+      .one_of({"reading", "doubt"})
+      .default_shown();
+  command.option("--images", o->images, "folder of the page pictures (default: beside the XML)")
+      .type_name("DIR");
+  add_lexicon_options(command, o->lexicon);
+  command.flag("--overwrite", o->overwrite, "replace files that are there already");
+  add_models_folder(command, context);
+  add_quiet(command, context);
+  command.examples(
       "Example:\n  burnisher run box3.tif --out box3.pdf --job box3\n"
       "  burnisher proof box3 --out proof.html\n"
       "  burnisher amend box3 decisions.tsv");
-  command->callback(
-      [o, &context] { context.action = [o, &context] { return proof_all(*o, context); }; });
+  command.action([o, &context] { return proof_all(*o, context); });
 }
 
 }  // namespace burnisher::cli

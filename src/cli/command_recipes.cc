@@ -23,15 +23,15 @@ int print_recipes(const std::string& name) {
 
 }  // namespace
 
-void add_recipes(CLI::App& app, Context& context) {
-  auto* command =
-      app.add_subcommand("recipes", "lists the recipes that are built in, or prints one");
+void add_recipes(CommandLine& line, Context&) {
+  Command command =
+      line.root().command("recipes", "lists the recipes that are built in, or prints one");
   auto name = std::make_shared<std::string>();
-  command->add_option("name", *name, "the recipe to print; into a file, it is a start of your own");
-  command->footer(
+  command.option("name", *name, "the recipe to print; into a file, it is a start of your own");
+  command.examples(
       "Example:\n  burnisher recipes fax > mine.toml && burnisher run box3.tif --recipe "
       "mine.toml --out box3.pdf");
-  command->callback([name, &context] { context.action = [name] { return print_recipes(*name); }; });
+  command.action([name] { return print_recipes(*name); });
 }
 
 }  // namespace burnisher::cli

@@ -1,17 +1,17 @@
 #include <fmt/core.h>
 
 #include <filesystem>
+#include <optional>
 
 #include "base/error.h"
 #include "base/files.h"
-#include "clean/clean.h"
 #include "cli/commands.h"
-#include "layout/document.h"
-#include "layout/segment.h"
-#include "page/page_xml.h"
-#include "raster/convert.h"
-#include "recognise/noise.h"
+#include "page/as_stored.h"
+#include "pagefile/page_file.h"
+#include "pagefile/page_xml.h"
 #include "recognise/recognise.h"
+#include "run/page_queue.h"
+#include "run/stages.h"
 
 namespace burnisher::cli {
 namespace {
@@ -28,82 +28,111 @@ struct RecogniseOptions {
   ScanLimits limits;
 };
 
-// The blocks and lines of the page picture: from its PAGE XML where there is one, else found now.
-Page laid_out(const RecogniseOptions& o, const ScanFile& file, int number, const Scan& scan) {
-  const fs::path xml = fs::path(o.layouts) / (page_name(file, number) + ".xml");
-  if (!o.layouts.empty()) {
-    if (!fs::exists(xml))
-      throw InputError(xml.string() + ": there is no PAGE XML for " + file.path());
-    Page page = read_page_xml_file(xml).page;
-    if (page.width != width_of(scan.picture) || page.height != height_of(scan.picture)) {
-      throw FormatError(fmt::format("{}: is for a picture of {} x {} pixels, but {} has {} x {}",
-                                    xml.string(), page.width, page.height, file.path(),
-                                    width_of(scan.picture), height_of(scan.picture)));
-    }
-    return page;
+std::string result_of(const RecogniseOptions& o, const std::string& name) {
+  return (fs::path(o.folder) / (name + ".xml")).string();
+}
+
+// A page that was read, on its way to its file.
+struct Read {
+  Page page;
+  std::string image, result;
+};
+
+// The page with blocks and lines: from --layout, or as they are found now.
+clean::CleanResult laid_out(const RecogniseOptions& o, const run::StageSettings& stages,
+                            const ScanFile& file, int number, const Scan& scan) {
+  if (o.layouts.empty()) {
+    const std::optional<PageXml> cleaned = xml_beside(file, number);
+    clean::CleanResult r = run::taken_up(
+        scan, cleaned ? std::optional<Page>(cleaned->page) : std::nullopt,
+        cleaned ? scan_path(cleaned->page, path_beside(file, number), "") : "", o.limits);
+    r.page.blocks.clear();
+    run::segment_stage(stages, r);
+    return r;
   }
-  clean::CleanResult r = std::move(clean::clean(scan, clean::in_place()).front());
-  layout::segment(r.ink, r.text_height, o.settings, r.page, r.rules);
-  return std::move(r.page);
+  const fs::path xml = fs::path(o.layouts) / (page_name(file, number) + ".xml");
+  if (!fs::exists(xml))
+    throw InputError(xml.string() + ": there is no PAGE XML for " + file.path());
+  const Page page = read_page_xml_file(xml).page;
+  if (page.width != width_of(scan.picture) || page.height != height_of(scan.picture)) {
+    throw FormatError(fmt::format("{}: is for a picture of {} x {} pixels, but {} has {} x {}",
+                                  xml.string(), page.width, page.height, file.path(),
+                                  width_of(scan.picture), height_of(scan.picture)));
+  }
+  return run::taken_up(scan, page, scan_path(page, xml.string(), ""), o.limits);
 }
 
 int recognise_all(RecogniseOptions& o, Context& context) {
-  const recognise::Recogniser recogniser(model_to_use(o.model), shipped_languages(),
-                                         o.reading.arithmetic_wanted());
-  recognise::RecogniseSettings settings;
+  const recognise::Recogniser recogniser(context.models.model_to_use(o.model),
+                                         context.models.languages(), o.reading.precision_wanted());
+  run::StageSettings stages;
+  stages.segment = o.settings;
   const std::vector<std::string> tags = split(o.reading.languages);
   check_languages(tags, context.console);
-  choose_languages(tags, settings, context.console);
-  settings.modern_s = o.reading.modern_s();
-  fs::create_directories(o.folder);
-  return for_each_page(
-      o.inputs, "", o.limits, o.threads, context, [&](const ScanFile& file, int number) {
+  choose_languages(tags, stages.recognise, context);
+  stages.recognise.modern_s = o.reading.modern_s();
+  make_folder(o.folder);
+  // Pages are written in order: what repeats from page to page shows only then.
+  int unwritten = 0;
+  run::PageQueue<Read> queue([](Read& read) -> Page& { return read.page; },
+                             [&](Read& read) {
+                               round_as_stored(read.page);
+                               read.page.relative_file = relative_path(read.page.file, o.folder);
+                               try {
+                                 write_file(read.result, write_page_xml(read.page, read.image),
+                                            o.overwrite);
+                               } catch (const Error& cause) {
+                                 context.console.warn(told(cause));
+                                 ++unwritten;
+                               }
+                             });
+  const int code = for_each_page_in_order<Read>(
+      {o.inputs, "", o.limits, o.threads}, context,
+      [&](const ScanFile& file, int number) {
+        check_target(result_of(o, page_name(file, number)), o.overwrite);
+      },
+      [&](const ScanFile& file, int number) {
         const Scan scan = file.read(number);
-        Page page = laid_out(o, file, number, scan);
-        const Gray gray = to_gray(scan.picture);
-        recogniser.read(gray, Affine{}, settings, page);
-        recognise::set_noise_aside(page);
-        recogniser.settle(gray, Affine{}, settings, page);
-        layout::settle_kinds(page);
-        const fs::path out = fs::path(o.folder) / (page_name(file, number) + ".xml");
-        write_file(out.string(), write_page_xml(page, fs::path(file.path()).filename()),
-                   o.overwrite);
-      });
+        clean::CleanResult r = laid_out(o, stages, file, number, scan);
+        run::recognise_stage(recogniser, stages, r);
+        return Read{std::move(r.page), fs::path(file.path()).filename(),
+                    result_of(o, page_name(file, number))};
+      },
+      [&](Read& read) { queue.push(std::move(read)); });
+  queue.flush();
+  return unwritten > 0 && code == kAllDone ? kSomeLeft : code;
 }
 
-void describe(CLI::App& command, Context& context) {
+void describe(Command& command, Context& context) {
   auto o = std::make_shared<RecogniseOptions>();
+  command.option("input", o->inputs, "straight page pictures, as `burnisher clean` leaves them")
+      .required();
   command
-      .add_option("input", o->inputs, "straight page pictures, as `burnisher clean` leaves them")
-      ->required();
-  command
-      .add_option("--layout", o->layouts,
-                  "folder with NAME.xml (PAGE XML) that says where the lines are")
-      ->type_name("DIR");
-  command.add_option("--out-dir", o->folder, "NAME.xml with words goes here")
-      ->required()
-      ->type_name("DIR");
-  command
-      .add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
-      ->check(CLI::Range(1, 1024));
-  command.add_flag("--overwrite", o->overwrite, "replace files that are there already");
+      .option("--layout", o->layouts,
+              "folder with NAME.xml (PAGE XML) that says where the lines are")
+      .type_name("DIR");
+  command.option("--out-dir", o->folder, "NAME.xml with words goes here")
+      .required()
+      .type_name("DIR");
+  command.option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
+      .between(1, 1024);
+  command.flag("--overwrite", o->overwrite, "replace files that are there already");
   add_layout(command, o->settings);
   add_limits(command, o->limits);
   add_reading(command, o->reading);
-  add_model(command, o->model);
+  add_model(command, context, o->model);
   add_quiet(command, context);
-  command.footer("Example:\n  burnisher recognise pages/*.png --layout layout --out-dir read");
-  command.callback(
-      [o, &context] { context.action = [o, &context] { return recognise_all(*o, context); }; });
+  command.examples("Example:\n  burnisher recognise pages/*.png --layout layout --out-dir read");
+  command.action([o, &context] { return recognise_all(*o, context); });
 }
 
 }  // namespace
 
-void add_recognise(CLI::App& app, Context& context) {
-  auto* command =
-      app.add_subcommand("recognise", "page pictures (and PAGE XML) in, PAGE XML with words out");
-  command->alias("recognize");
-  describe(*command, context);
+void add_recognise(CommandLine& line, Context& context) {
+  Command command =
+      line.root().command("recognise", "page pictures (and PAGE XML) in, PAGE XML with words out");
+  command.alias("recognize");
+  describe(command, context);
 }
 
 }  // namespace burnisher::cli

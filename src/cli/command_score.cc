@@ -232,46 +232,43 @@ int score_all(const ScoreOptions& o, Context& context) {
 
 }  // namespace
 
-void add_score(CLI::App& app, Context& context) {
-  auto* command =
-      app.add_subcommand("score", "a result against the truth: errors and what they are");
+void add_score(CommandLine& line, Context& context) {
+  Command command =
+      line.root().command("score", "a result against the truth: errors and what they are");
   auto o = std::make_shared<ScoreOptions>();
-  command->add_option("result", o->result, "text, PAGE XML or ALTO, or a folder of such files")
-      ->required()
-      ->check(CLI::ExistingPath);
-  command->add_option("truth", o->truth, "the same of the truth; in folders, names tell the pairs")
-      ->required()
-      ->check(CLI::ExistingPath);
+  command.option("result", o->result, "text, PAGE XML or ALTO, or a folder of such files")
+      .required()
+      .existing_path();
+  command.option("truth", o->truth, "the same of the truth; in folders, names tell the pairs")
+      .required()
+      .existing_path();
+  command.option("--compare", o->earlier, "an earlier result: what has changed since, page by page")
+      .type_name("RESULT")
+      .existing_path();
+  command.option("--confusions", o->confusions, "how many pairs of characters to list")
+      .between(0, 10000)
+      .default_shown();
+  command.option("--tsv", o->tsv, "write the table of pages here").type_name("FILE");
   command
-      ->add_option("--compare", o->earlier,
-                   "an earlier result: what has changed since, page by page")
-      ->type_name("RESULT")
-      ->check(CLI::ExistingPath);
-  command->add_option("--confusions", o->confusions, "how many pairs of characters to list")
-      ->check(CLI::Range(0, 10000))
-      ->capture_default_str();
-  command->add_option("--tsv", o->tsv, "write the table of pages here")->type_name("FILE");
+      .option("--html", o->html,
+              "write a page of the errors here, with pictures of words in PAGE XML and ALTO")
+      .type_name("FILE");
   command
-      ->add_option("--html", o->html,
-                   "write a page of the errors here, with pictures of words in PAGE XML and ALTO")
-      ->type_name("FILE");
-  command
-      ->add_option("--images", o->images,
-                   "with --html: folder of the pictures that the result's places belong to "
-                   "(default: where the result lies)")
-      ->type_name("DIR")
-      ->check(CLI::ExistingDirectory);
-  command->add_flag("--json", o->json, "print everything as JSON on stdout");
-  command->add_flag("--overwrite", o->overwrite, "replace files that are there already");
-  add_quiet(*command, context);
-  command->footer(
+      .option("--images", o->images,
+              "with --html: folder of the pictures that the result's places belong to "
+              "(default: where the result lies)")
+      .type_name("DIR")
+      .existing_folder();
+  command.flag("--json", o->json, "print everything as JSON on stdout");
+  command.flag("--overwrite", o->overwrite, "replace files that are there already");
+  add_quiet(command, context);
+  command.examples(
       "Examples:\n  burnisher score done/ truth/\n"
       "  burnisher score read/ truth/ --images pages/ --html errors.html\n"
       "  burnisher score round-2/ truth/ --compare round-1/\n"
       "CER: share of wrong characters. WER: of wrong words. words: how many words agree\n"
       "whatever their order; high there with a high CER, and the reading order is at fault.");
-  command->callback(
-      [o, &context] { context.action = [o, &context] { return score_all(*o, context); }; });
+  command.action([o, &context] { return score_all(*o, context); });
 }
 
 }  // namespace burnisher::cli

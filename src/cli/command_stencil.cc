@@ -3,7 +3,7 @@
 #include "base/files.h"
 #include "cli/commands.h"
 #include "layout/stencil.h"
-#include "page/page_xml.h"
+#include "pagefile/page_xml.h"
 
 namespace burnisher::cli {
 namespace {
@@ -24,22 +24,22 @@ int save_stencil(const StencilOptions& o, Context& context) {
 
 }  // namespace
 
-void add_stencil(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand("stencil", "the blocks of one page, to be laid over others");
-  command->require_subcommand(1);
-  auto* save = command->add_subcommand("save", "PAGE XML in, its blocks without lines out");
+void add_stencil(CommandLine& line, Context& context) {
+  Command command =
+      line.root().command("stencil", "the blocks of one page, to be laid over others");
+  command.needs_command();
+  Command save = command.command("save", "PAGE XML in, its blocks without lines out");
   auto o = std::make_shared<StencilOptions>();
-  save->add_option("page", o->page, "PAGE XML, as `burnisher segment` writes it")->required();
-  save->add_option("stencil", o->stencil, "file to write; it is PAGE XML, too")->required();
-  save->add_flag("--overwrite", o->overwrite, "replace the file if it is there already");
-  add_quiet(*save, context);
-  save->footer(
+  save.option("page", o->page, "PAGE XML, as `burnisher segment` writes it").required();
+  save.option("stencil", o->stencil, "file to write; it is PAGE XML, too").required();
+  save.flag("--overwrite", o->overwrite, "replace the file if it is there already");
+  add_quiet(save, context);
+  save.examples(
       "Example:\n"
       "  burnisher segment pages/log-0007.png --out-dir layout\n"
       "  burnisher stencil save layout/log-0007.xml log.stencil\n"
       "  burnisher run log.pdf --stencil log.stencil --out log-read.pdf");
-  save->callback(
-      [o, &context] { context.action = [o, &context] { return save_stencil(*o, context); }; });
+  save.action([o, &context] { return save_stencil(*o, context); });
 }
 
 }  // namespace burnisher::cli

@@ -33,11 +33,12 @@ std::string table_for(const std::string& path, const std::vector<run::ScanSurvey
 
 int survey_all(SurveyOptions& o, Context& context) {
   for (const std::string& path : o.outputs) table_for(path, {});
-  const recognise::Recogniser recogniser(model_to_use(o.model));
+  const recognise::Recogniser recogniser(context.models.model_to_use(o.model));
   std::mutex guard;
   std::map<std::pair<std::string, int>, run::ScanSurvey> found;
   const int code = for_each_page(
-      o.inputs, o.pages, o.limits, o.threads, context, [&](const ScanFile& file, int number) {
+      {o.inputs, o.pages, o.limits, o.threads}, context, [](const ScanFile&, int) {},
+      [&](const ScanFile& file, int number) {
         run::ScanSurvey s = run::survey(file, number, recogniser, o.settings);
         const std::lock_guard<std::mutex> lock(guard);
         if (s.failed) context.console.warn(s.look.front());
@@ -60,29 +61,26 @@ int survey_all(SurveyOptions& o, Context& context) {
 
 }  // namespace
 
-void add_survey(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand("survey", "scans in, a table of what each of them is");
+void add_survey(CommandLine& line, Context& context) {
+  Command command = line.root().command("survey", "scans in, a table of what each of them is");
   auto o = std::make_shared<SurveyOptions>();
-  command->add_option("input", o->inputs, "pictures, PDFs, folders of them")->required();
+  command.option("input", o->inputs, "pictures, PDFs, folders of them").required();
   command
-      ->add_option("--out", o->outputs,
-                   "the table; the ending says the kind: .tsv .json .html (default: TSV on stdout)")
-      ->type_name("FILE")
-      ->take_all();
-  command->add_option("--pages", o->pages, "pages of every input file, as in 3-7,12")
-      ->type_name("RANGE");
-  command
-      ->add_option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
-      ->check(CLI::Range(1, 1024));
-  command->add_flag("--overwrite", o->overwrite, "replace files that are there already");
-  command->add_option("--dpi", o->settings.dpi, "resolution of the scans, whatever the files say")
-      ->check(CLI::Range(50, 2400));
-  add_limits(*command, o->limits);
-  add_model(*command, o->model);
-  add_quiet(*command, context);
-  command->footer("Example:\n  burnisher survey box3/ --out box3.html --out box3.tsv");
-  command->callback(
-      [o, &context] { context.action = [o, &context] { return survey_all(*o, context); }; });
+      .option("--out", o->outputs,
+              "the table; the ending says the kind: .tsv .json .html (default: TSV on stdout)")
+      .type_name("FILE")
+      .take_all();
+  command.option("--pages", o->pages, "pages of every input file, as in 3-7,12").type_name("RANGE");
+  command.option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
+      .between(1, 1024);
+  command.flag("--overwrite", o->overwrite, "replace files that are there already");
+  command.option("--dpi", o->settings.dpi, "resolution of the scans, whatever the files say")
+      .between(50, 2400);
+  add_limits(command, o->limits);
+  add_model(command, context, o->model);
+  add_quiet(command, context);
+  command.examples("Example:\n  burnisher survey box3/ --out box3.html --out box3.tsv");
+  command.action([o, &context] { return survey_all(*o, context); });
 }
 
 }  // namespace burnisher::cli

@@ -7,14 +7,16 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/numbers.h"
 #include "cli/commands.h"
+#include "cli/remedies.h"
 #include "report/training_report.h"
-#include "run/transcriptions.h"
-#include "train/habit_trainer.h"
+#include "train/confusion_trainer.h"
 #include "train/language_trainer.h"
 #include "train/rounds.h"
 #include "train/run_files.h"
 #include "train/trainer.h"
+#include "train/transcriptions.h"
 
 namespace burnisher::cli {
 namespace {
@@ -33,11 +35,8 @@ struct TrainOptions {
 int train_rendered(train::TrainSettings& s, Context& context) {
   const train::TrainRow last = train::train(s, context.console);
   const std::filesystem::path folder(s.run_folder);
-  try {
-    train::draw_curve(folder / "log.tsv", folder / "curve.png");
-  } catch (const OutputError& cause) {
-    context.console.warn(cause.what());  // the model is there; only its picture is missing
-  }
+  write_file((folder / "curve.png").string(),
+             report::training_curve(train::read_log((folder / "log.tsv").string())));
   context.console.say(
       fmt::format("written: {} ({} lines, error {:.2f} % on clean, {:.2f} % on medium, {:.2f} % on "
                   "heavy lines)",
@@ -50,7 +49,7 @@ int train_rendered(train::TrainSettings& s, Context& context) {
 void keep_back(const std::string& wanted, std::vector<train::Example>& learnt,
                std::vector<train::Example>& kept_back) {
   if (!wanted.empty() && wanted.back() == '%') {
-    const double percent = std::atof(wanted.c_str());
+    const double percent = number_in(wanted.substr(0, wanted.size() - 1)).value_or(0);
     if (percent <= 0 || percent > 90)
       throw SettingsError("--validate " + wanted + ": wanted are 1% to 90%");
     train::keep_back(percent / 100, learnt, kept_back);
@@ -83,26 +82,19 @@ int train_transcribed(TrainOptions& o, Context& context) {
   s.run_folder = o.rendered.run_folder;
   s.seed = o.rendered.seed;
   s.threads = o.rendered.threads;
-  s.threads = o.rendered.threads;
   s.characters = o.rendered.characters;
   s.plan = o.rendered.plan;
-  s.from = o.from == "nothing" ? "" : model_to_use(o.from);
+  s.from = o.from == "nothing" ? "" : context.models.model_to_use(o.from);
   if (!s.from.empty()) s.optimiser = train::round_optimiser();
   if (o.rate > 0) s.optimiser.peak_rate = o.rate;
   std::vector<train::Example> learnt =
-      run::read_transcriptions(o.transcribed, o.limits, context.console);
+      train::read_transcriptions(o.transcribed, o.limits, context.console);
   std::vector<train::Example> kept_back;
   keep_back(o.validate, learnt, kept_back);
   const train::RoundsReport report = train::train_in_rounds(learnt, kept_back, s, context.console);
   const fs::path folder(s.run_folder);
-  std::string curve = (folder / "rounds.png").string();
-  try {
-    train::draw_rounds((folder / "rounds.tsv").string(), curve);
-  } catch (const OutputError& cause) {
-    context.console.warn(cause.what());
-    curve.clear();
-  }
-  write_file((folder / "report.html").string(), report::training_html(report, curve));
+  write_file((folder / "rounds.png").string(), report::rounds_curve(report));
+  write_file((folder / "report.html").string(), report::training_html(report));
   context.console.say(fmt::format("written: {} and {}", (folder / "model.safetensors").string(),
                                   (folder / "report.html").string()));
   return kAllDone;
@@ -130,23 +122,24 @@ int train_language(TrainOptions& o, Context& context) {
 }
 
 int train_suspects(TrainOptions& o, Context& context) {
-  const std::string path = model_to_use(o.model);
-  const recognise::Recogniser recogniser(path, shipped_languages());
+  const std::string path = context.models.model_to_use(o.model);
+  const recognise::Recogniser recogniser(path, context.models.languages());
   const correct::Lexicon lexicon(dictionary_folders());
-  train::HabitSettings s;
+  train::ConfusionTrainerSettings s;
   s.faces = o.rendered.faces;
   s.texts = o.rendered.texts;
   s.language = o.language.tag;
   s.lines = static_cast<int>(o.rendered.lines);
   s.seed = o.rendered.seed;
-  const train::HabitReport report =
-      train::learn_habits(s, recognise::read_model(path), recogniser, lexicon, context.console);
-  write_file(o.suspects, correct::write_habits(report.habits));
+  s.threads = o.rendered.threads;
+  const train::ConfusionTrainerReport report = train::learn_confusion_model(
+      s, recognise::read_model(path), recogniser, lexicon, context.console);
+  write_file(o.suspects, correct::write_confusion_model(report.confusion_model));
   context.console.say(fmt::format(
-      "written: {} ({} of {} words were wrong; {} misreadings; of words kept back {:.0f} % of the "
+      "written: {} ({} of {} words were wrong; {} confusions; of words kept back {:.0f} % of the "
       "wrong ones are suspects, and {:.0f} % of the suspects are wrong)",
-      o.suspects, report.wrong, report.words, report.habits.misreadings.size(), 100 * report.recall,
-      100 * report.precision));
+      o.suspects, report.wrong, report.words, report.confusion_model.confusions.size(),
+      100 * report.recall, 100 * report.precision));
   return kAllDone;
 }
 
@@ -176,112 +169,117 @@ int train_as_asked(TrainOptions& o, Context& context) {
   return train_rendered(o.rendered, context);
 }
 
-}  // namespace
+void add_transcribed(Command& command, TrainOptions& o) {
+  command
+      .option("--transcribed", o.transcribed,
+              "folder of pictures with NAME.xml (PAGE XML, ALTO) beside them, or of pictures "
+              "of one line with NAME.txt")
+      .type_name("DIR");
+  command
+      .option("--validate", o.validate,
+              "what is kept back to measure with: a share of the pages, or a file that names "
+              "them")
+      .type_name("SHARE|FILE")
+      .default_shown();
+  command.option("--rounds", o.rounds.most_rounds, "rounds over the transcribed lines at most")
+      .between(1, 10000)
+      .default_shown();
+  command.option("--patience", o.rounds.patience, "rounds without a better one before it ends")
+      .between(1, 10000)
+      .default_shown();
+  command.group("From transcribed pages", {"--transcribed", "--validate", "--rounds", "--patience"});
+}
 
-void add_train(CLI::App& app, Context& context) {
-  auto* command = app.add_subcommand(
-      "train", "transcribed pages, or faces and texts, in; a recogniser's model out");
-  auto o = std::make_shared<TrainOptions>();
-  train::TrainSettings* s = &o->rendered;
+void add_rendered(Command& command, TrainOptions& o) {
+  train::TrainSettings& s = o.rendered;
+  command.option("--faces", s.faces, "table of font files (scripts/training-corpus writes it)")
+      .type_name("FILE");
+  command.option("--texts", s.texts, "folder of texts, LANG.running.txt and LANG.words.txt")
+      .type_name("DIR");
+  command.option("--lines", s.lines, "lines to train on, in all").default_shown().positive();
+  command.flag("--go-on", s.go_on, "go on from the checkpoint in --run-dir");
+  command.option("--validate-every", s.validate_every, "lines between two measurements")
+      .default_shown();
+  command.option("--validation-lines", s.validation_lines, "kept-back lines of each scan level")
+      .default_shown();
+  command.option("--stem", s.plan.stem, "channels of the stem's convolutions")
+      .delimiter(',')
+      .default_shown();
+  command.option("--context", s.plan.context, "channels along the line").default_shown();
   command
-      ->add_option("--transcribed", o->transcribed,
-                   "folder of pictures with NAME.xml (PAGE XML, ALTO) beside them, or of pictures "
-                   "of one line with NAME.txt")
-      ->type_name("DIR");
+      .option("--dilations", s.plan.dilations,
+              "dilations of the convolutions along the line; more than --from has make it "
+              "deeper")
+      .delimiter(',')
+      .default_shown();
+  command.option("--longest-line", s.longest_line, "characters in a line at most").default_shown();
+  command.option("--warm-up", s.optimiser.warm_up_steps, "steps until the highest learning rate")
+      .default_shown();
+  command.group("From faces and texts", {"--faces", "--texts", "--lines", "--go-on", "--validate-every", "--validation-lines", "--stem", "--context", "--dilations", "--longest-line", "--warm-up"});
+}
+
+void add_language(Command& command, TrainOptions& o) {
   command
-      ->add_option("--validate", o->validate,
-                   "what is kept back to measure with: a share of the pages, or a file that names "
-                   "them")
-      ->type_name("SHARE|FILE")
-      ->capture_default_str();
+      .option("--language-model", o.language_model,
+              "learn a language's spelling from --texts instead, into this file")
+      .type_name("FILE");
   command
-      ->add_option("--rounds", o->rounds.most_rounds, "rounds over the transcribed lines at most")
-      ->check(CLI::Range(1, 10000))
-      ->capture_default_str();
+      .option("--lang", o.language.tag,
+              "with --language-model and --suspects: the language, as in de")
+      .type_name("TAG");
+  command.group("A language's spelling", {"--language-model", "--lang"});
+}
+
+void add_suspects(Command& command, Context& context, TrainOptions& o) {
   command
-      ->add_option("--patience", o->rounds.patience, "rounds without a better one before it ends")
-      ->check(CLI::Range(1, 10000))
-      ->capture_default_str();
+      .option("--suspects", o.suspects,
+              "learn from --lines rendered lines what the model mixes up and what wrong words "
+              "look like, into this file")
+      .type_name("FILE");
+  add_model(command, context, o.model);
+  command.group("Which words are suspects", {"--suspects", "--model"});
+}
+
+void add_common(Command& command, TrainOptions& o) {
+  train::TrainSettings& s = o.rendered;
+  command.option("--run-dir", s.run_folder, "model, log, curve, report and checkpoint go here")
+      .type_name("DIR");
+  command.option("--seed", s.seed, "everything follows from it").default_shown();
   command
-      ->add_option("--faces", s->faces, "table of font files (scripts/training-corpus writes it)")
-      ->type_name("FILE");
-  command->add_option("--texts", s->texts, "folder of texts, LANG.running.txt and LANG.words.txt")
-      ->type_name("DIR");
-  command
-      ->add_option("--run-dir", s->run_folder, "model, log, curve, report and checkpoint go here")
-      ->type_name("DIR");
-  command
-      ->add_option("--language-model", o->language_model,
-                   "learn a language's spelling from --texts instead, into this file")
-      ->type_name("FILE");
-  command
-      ->add_option("--suspects", o->suspects,
-                   "learn from --lines rendered lines what the model mixes up and what wrong words "
-                   "look like, into this file")
-      ->type_name("FILE");
-  add_model(*command, o->model);
-  command
-      ->add_option("--lang", o->language.tag,
-                   "with --language-model and --suspects: the language, as in de")
-      ->type_name("TAG");
-  command->add_option("--lines", s->lines, "lines to train on, in all")
-      ->capture_default_str()
-      ->check(CLI::PositiveNumber);
-  command->add_option("--seed", s->seed, "everything follows from it")->capture_default_str();
-  command->add_flag("--go-on", s->go_on, "go on from the checkpoint in --run-dir");
-  command
-      ->add_option("--from", o->from,
-                   "start from this model; with --transcribed the shipped one unless this says "
-                   "another, or 'nothing'")
-      ->type_name("FILE");
-  command->add_option("--rate", o->rate, "highest learning rate (default: what suits the way)")
-      ->check(CLI::PositiveNumber);
-  command
-      ->add_option("--warm-up", s->optimiser.warm_up_steps, "steps until the highest learning rate")
-      ->capture_default_str();
-  command->add_option("--validate-every", s->validate_every, "lines between two measurements")
-      ->capture_default_str();
-  command
-      ->add_option("--validation-lines", s->validation_lines, "kept-back lines of each scan level")
-      ->capture_default_str();
-  command->add_option("--stem", s->plan.stem, "channels of the stem's convolutions")
-      ->delimiter(',')
-      ->capture_default_str();
-  command->add_option("--context", s->plan.context, "channels along the line")
-      ->capture_default_str();
-  command
-      ->add_option("--dilations", s->plan.dilations,
-                   "dilations of the convolutions along the line; more than --from has make it "
-                   "deeper")
-      ->delimiter(',')
-      ->capture_default_str();
-  command->add_option(
-      "--characters", s->characters,
+      .option("--from", o.from,
+              "start from this model; with --transcribed the shipped one unless this says "
+              "another, or 'nothing'")
+      .type_name("FILE");
+  command.option("--rate", o.rate, "highest learning rate (default: what suits the way)")
+      .positive();
+  command.option(
+      "--characters", s.characters,
       "the alphabet (default: that of --from with what the transcriptions add; else Latin, all of "
       "Europe)");
-  command->add_option("--longest-line", s->longest_line, "characters in a line at most")
-      ->capture_default_str();
-  command->add_option("--threads", s->threads, "(default: all cores)")->check(CLI::Range(1, 1024));
-  add_quiet(*command, context);
-  const auto group = [command](const char* name, std::initializer_list<const char*> options) {
-    for (const char* option : options) command->get_option(option)->group(name);
-  };
-  group("From transcribed pages", {"--transcribed", "--validate", "--rounds", "--patience"});
-  group("From faces and texts",
-        {"--faces", "--texts", "--lines", "--go-on", "--validate-every", "--validation-lines",
-         "--stem", "--context", "--dilations", "--longest-line", "--warm-up"});
-  group("A language's spelling", {"--language-model", "--lang"});
-  group("Which words are suspects", {"--suspects", "--model"});
-  command->footer(
+  command.option("--threads", s.threads, "(default: all cores)").between(1, 1024);
+}
+
+}  // namespace
+
+void add_train(CommandLine& line, Context& context) {
+  Command command = line.root().command(
+      "train", "transcribed pages, or faces and texts, in; a recogniser's model out");
+  auto o = std::make_shared<TrainOptions>();
+  add_transcribed(command, *o);
+  add_rendered(command, *o);
+  add_language(command, *o);
+  add_suspects(command, context, *o);
+  add_common(command, *o);
+  add_quiet(command, context);
+  command.examples(
       "Examples:\n  burnisher train --transcribed pages --run-dir training/runs/log-books\n"
       "  scripts/setup --training && scripts/training-corpus\n"
       "  burnisher train --faces training/corpus/fonts.tsv --texts training/corpus/text --run-dir "
       "training/runs/mine\n"
       "  burnisher train --language-model de.glyphs --lang de --texts training/corpus/text\n"
-      "  burnisher train --suspects latin.habits.json --lang en --lines 4000 --faces "
+      "  burnisher train --suspects latin.confusions.json --lang en --lines 4000 --faces "
       "training/corpus/fonts.tsv --texts training/corpus/text");
-  command->callback(
-      [o, &context] { context.action = [o, &context] { return train_as_asked(*o, context); }; });
+  command.action([o, &context] { return train_as_asked(*o, context); });
 }
 
 }  // namespace burnisher::cli

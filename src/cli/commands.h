@@ -2,20 +2,25 @@
 // is to be done when it was called; the exit code is what that returns.
 #pragma once
 
-#include <CLI/CLI.hpp>
-
 #include <filesystem>
 #include <functional>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
+#include "base/parallel.h"
 #include "clean/clean.h"
+#include "cli/command_line.h"
 #include "cli/console.h"
+#include "cli/model_places.h"
+#include "cli/remedies.h"
 #include "correct/correct.h"
+#include "intake/scan_file.h"
 #include "layout/segment.h"
 #include "page/block_kind.h"
-#include "page/scan.h"
+#include "pagefile/page_file.h"
+#include "pagefile/page_xml.h"
 #include "recognise/recognise.h"
 
 namespace burnisher::cli {
@@ -25,45 +30,39 @@ enum ExitCode { kAllDone = 0, kSomeLeft = 1, kUsage = 2, kNothing = 3 };
 
 struct Context {
   Console console;
-  std::function<int()> action;  // of the command that was called
+  ModelPlaces models;
 };
 
-void add_run(CLI::App& app, Context& context);
-void add_survey(CLI::App& app, Context& context);
-void add_clean(CLI::App& app, Context& context);
-void add_segment(CLI::App& app, Context& context);
-void add_stencil(CLI::App& app, Context& context);
-void add_recognise(CLI::App& app, Context& context);
-void add_correct(CLI::App& app, Context& context);
-void add_proof(CLI::App& app, Context& context);
-void add_amend(CLI::App& app, Context& context);
-void add_lexicon(CLI::App& app, Context& context);
-void add_export(CLI::App& app, Context& context);
-void add_check(CLI::App& app, Context& context);
-void add_score(CLI::App& app, Context& context);
-void add_train(CLI::App& app, Context& context);
-void add_recipes(CLI::App& app, Context& context);
+void add_run(CommandLine& line, Context& context);
+void add_survey(CommandLine& line, Context& context);
+void add_clean(CommandLine& line, Context& context);
+void add_segment(CommandLine& line, Context& context);
+void add_stencil(CommandLine& line, Context& context);
+void add_recognise(CommandLine& line, Context& context);
+void add_correct(CommandLine& line, Context& context);
+void add_proof(CommandLine& line, Context& context);
+void add_amend(CommandLine& line, Context& context);
+void add_lexicon(CommandLine& line, Context& context);
+void add_export(CommandLine& line, Context& context);
+void add_check(CommandLine& line, Context& context);
+void add_score(CommandLine& line, Context& context);
+void add_train(CommandLine& line, Context& context);
+void add_recipes(CommandLine& line, Context& context);
 
 // Options that several commands share.
-void add_quiet(CLI::App& command, Context& context);
-void add_limits(CLI::App& command, ScanLimits& limits);
-void add_cleaning(CLI::App& command, clean::CleanSettings& settings);
-void add_layout(CLI::App& command, layout::SegmentSettings& settings);
-void add_kinds(CLI::App& command, KindChoice& choice);
-void add_model(CLI::App& command, std::string& path);
-
-// The model that came with the program, or an empty path.
-std::string shipped_model();
-// `given` or the shipped one; throws SettingsError when there is none.
-std::string model_to_use(const std::string& given);
+void add_quiet(Command& command, Context& context);
+void add_limits(Command& command, ScanLimits& limits);
+void add_cleaning(Command& command, clean::CleanSettings& settings);
+void add_layout(Command& command, layout::SegmentSettings& settings);
+void add_kinds(Command& command, KindChoice& choice);
+void add_models_folder(Command& command, Context& context);
+void add_model(Command& command, Context& context, std::string& path);
 
 // Splits "en,de" at the commas.
 std::vector<std::string> split(const std::string& list);
 
 // Where spelling dictionaries are installed.
 std::vector<std::string> dictionary_folders();
-// What the recogniser is known to mix up, beside the shipped model. Throws SettingsError.
-std::string shipped_habits();
 // The user's own list of right words.
 std::string user_word_list();
 // The lexicon a command looks words up in: --words, --lang.
@@ -72,33 +71,39 @@ struct LexiconOptions {
   std::string languages;
   std::unique_ptr<correct::Lexicon> open() const;
 };
-void add_word_lists(CLI::App& command, LexiconOptions& options);
-void add_lexicon_options(CLI::App& command, LexiconOptions& options);
+void add_word_lists(Command& command, LexiconOptions& options);
+void add_lexicon_options(Command& command, LexiconOptions& options);
 std::string missing_dictionary(const std::string& language);
-void add_doubt(CLI::App& command, correct::CorrectSettings& settings);
-void add_repair(CLI::App& command, std::string& repair);
+void add_suspect_limit(Command& command, correct::CorrectSettings& settings);
+void add_repair(Command& command, std::string& repair);
 correct::Repair repair_named(const std::string& name);
+
+// Read pages from files and folders; what cannot be read is told and left out.
+struct PageFiles {
+  std::vector<PageFile> files;
+  bool failed = false;  // some could not be read
+};
+PageFiles read_page_files(const std::vector<std::string>& inputs, Console& console);
 
 // Where files that were read go when they are changed: --out-dir, --overwrite.
 struct ResultPlace {
   std::string folder;
   bool overwrite = false;
-  void add(CLI::App& command);
+  void add(Command& command);
   void check() const;  // throws SettingsError when nothing says where
-  void write(const std::string& path, const std::string& bytes) const;
+  // False: it could not be written, and that was told.
+  bool write(const std::string& path, const std::string& bytes, Console& console) const;
 };
 
-// Where the language models lie that came with the program; "" when it has none beside it.
-std::string shipped_languages();
-// How the letters are read: --lang, --long-s, --arithmetic.
+// How the letters are read: --lang, --long-s, --precision.
 struct ReadingOptions {
-  std::string languages, long_s = "keep", arithmetic = "auto";
+  std::string languages, long_s = "keep", precision = "auto";
   bool modern_s() const { return long_s == "modern"; }
-  recognise::Arithmetic arithmetic_wanted() const;
+  recognise::Precision precision_wanted() const;
 };
-void add_reading(CLI::App& command, ReadingOptions& options);
+void add_reading(Command& command, ReadingOptions& options);
 void choose_languages(const std::vector<std::string>& tags, recognise::RecogniseSettings& settings,
-                      Console& console);
+                      Context& context);
 // Throws SettingsError for what is no BCP 47 tag; warns about scripts the shipped model cannot
 // read.
 void check_languages(const std::vector<std::string>& languages, Console& console);
@@ -107,10 +112,62 @@ void check_languages(const std::vector<std::string>& languages, Console& console
 // several.
 std::string page_name(const ScanFile& file, int page);
 
-// For every wanted page of the inputs: `work(file, page)`, pages side by side on `threads` threads.
-// Returns the exit code; failures are reported on the console.
-int for_each_page(const std::vector<std::string>& inputs, const std::string& pages,
-                  const ScanLimits& limits, int threads, Context& context,
-                  const std::function<void(const ScanFile&, int)>& work);
+// The PAGE XML that lies beside a page picture, as `clean` leaves it; nothing when there is none.
+std::string path_beside(const ScanFile& file, int page);
+std::optional<PageXml> xml_beside(const ScanFile& file, int page);
+
+// Throws OutputError.
+void make_folder(const std::string& path);
+
+struct PageLoop {
+  std::vector<std::string> inputs;
+  std::string pages;  // range; empty: all
+  const ScanLimits& limits;
+  int threads = 0;  // 0: all cores
+};
+using PageWork = std::function<void(const ScanFile&, int)>;
+// For every wanted page of the inputs: `check(file, page)`, which throws when its work need not
+// begin, and `work(file, page)`, pages side by side. Returns the exit code; failures are reported
+// on the console.
+int for_each_page(const PageLoop& loop, Context& context, const PageWork& check,
+                  const PageWork& work);
+
+// One page of the loop, opened.
+struct LoopTask {
+  std::shared_ptr<const ScanFile> file;
+  int page = 1;
+};
+// The pages there are; inputs that fail are reported and counted.
+std::vector<LoopTask> loop_tasks(const PageLoop& loop, Context& context, int& failed);
+
+// The same with results, which are taken one after the other, in order.
+template <typename Result>
+int for_each_page_in_order(const PageLoop& loop, Context& context, const PageWork& check,
+                           const std::function<Result(const ScanFile&, int)>& work,
+                           const std::function<void(Result&)>& take) {
+  int failed = 0, done = 0;
+  const std::vector<LoopTask> tasks = loop_tasks(loop, context, failed);
+  with_threads(loop.threads, [&] {
+    in_order(
+        static_cast<int>(tasks.size()),
+        [&](int i) -> std::optional<Result> {
+          const LoopTask& task = tasks[static_cast<size_t>(i)];
+          try {
+            check(*task.file, task.page);
+            return work(*task.file, task.page);
+          } catch (const std::exception& cause) {
+            context.console.warn(told(cause));
+            return std::nullopt;
+          }
+        },
+        [&](std::optional<Result>& result) {
+          ++(result ? done : failed);
+          if (result) take(*result);
+          context.console.advance("pages", done + failed, static_cast<double>(tasks.size()));
+        });
+  });
+  if (done == 0) return kNothing;
+  return failed > 0 ? kSomeLeft : kAllDone;
+}
 
 }  // namespace burnisher::cli

@@ -10,7 +10,7 @@
 namespace burnisher::cli {
 namespace {
 
-constexpr int kBarWidth = 28;
+constexpr int kBarWidth = 28;                // characters
 constexpr double kSecondsBetweenLines = 10;  // where there is no terminal to redraw a bar on
 
 std::string duration(double seconds) {

@@ -9,21 +9,21 @@ namespace burnisher::cli {
 
 namespace fs = std::filesystem;
 
-void add_word_lists(CLI::App& command, LexiconOptions& options) {
+void add_word_lists(Command& command, LexiconOptions& options) {
   command
-      .add_option("--words", options.lists,
-                  "lists of right words, one word a line; the user's own list (see `burnisher "
-                  "lexicon`) always counts")
-      ->type_name("FILE")
-      ->take_all();
+      .option("--words", options.lists,
+              "lists of right words, one word a line; the user's own list (see `burnisher "
+              "lexicon`) always counts")
+      .type_name("FILE")
+      .take_all();
 }
 
-void add_lexicon_options(CLI::App& command, LexiconOptions& options) {
+void add_lexicon_options(Command& command, LexiconOptions& options) {
   add_word_lists(command, options);
   command
-      .add_option("--lang", options.languages,
-                  "languages of the text, as in en,de (default: those of the lines)")
-      ->type_name("TAGS");
+      .option("--lang", options.languages,
+              "languages of the text, as in en,de (default: those of the lines)")
+      .type_name("TAGS");
 }
 
 std::unique_ptr<correct::Lexicon> LexiconOptions::open() const {
@@ -46,27 +46,43 @@ correct::Repair repair_named(const std::string& name) {
   return name == "all" ? correct::Repair::kAll : correct::Repair::kSafe;
 }
 
-void add_repair(CLI::App& command, std::string& repair) {
+void add_repair(Command& command, std::string& repair) {
   command
-      .add_option("--repair", repair,
-                  "mend words that are not in the lexicon; safe: only where the recogniser saw "
-                  "the right word, too, and nothing else fits; never figures or codes")
-      ->check(CLI::IsMember({"off", "safe", "all"}))
-      ->capture_default_str();
+      .option("--repair", repair,
+              "mend words that are not in the lexicon; safe: only where the recogniser saw "
+              "the right word, too, and nothing else fits; never figures or codes")
+      .one_of({"off", "safe", "all"})
+      .default_shown();
 }
 
-void add_doubt(CLI::App& command, correct::CorrectSettings& settings) {
+void add_suspect_limit(Command& command, correct::CorrectSettings& settings) {
   command
-      .add_option("--doubt", settings.limit,
-                  "words more likely wrong than this are suspects, 0 to 1 (default: as learnt)")
-      ->check(CLI::Range(0.0, 1.0));
+      .option("--suspect-above", settings.limit,
+              "words more likely wrong than this are suspects, 0 to 1 (default: as learnt)")
+      .between(0.0, 1.0);
 }
 
-void ResultPlace::add(CLI::App& command) {
-  command.add_option("--out-dir", folder, "the changed files go here")->type_name("DIR");
-  command.add_flag("--overwrite", overwrite,
-                   "replace files that are there already; without --out-dir the files themselves "
-                   "are changed");
+PageFiles read_page_files(const std::vector<std::string>& inputs, Console& console) {
+  PageFiles read;
+  std::vector<Problem> problems;
+  const std::vector<std::string> paths = page_files(inputs, problems);
+  for (const std::string& path : paths) {
+    try {
+      read.files.push_back(read_page_file(path));
+    } catch (const std::exception& cause) {
+      problems.push_back(problem_of(cause));
+    }
+  }
+  for (const Problem& problem : problems) console.warn(told(problem));
+  read.failed = !problems.empty();
+  return read;
+}
+
+void ResultPlace::add(Command& command) {
+  command.option("--out-dir", folder, "the changed files go here").type_name("DIR");
+  command.flag("--overwrite", overwrite,
+               "replace files that are there already; without --out-dir the files themselves "
+               "are changed");
 }
 
 void ResultPlace::check() const {
@@ -76,13 +92,17 @@ void ResultPlace::check() const {
   }
 }
 
-void ResultPlace::write(const std::string& path, const std::string& bytes) const {
-  if (folder.empty()) {
-    write_file(path, bytes, true);
-    return;
+bool ResultPlace::write(const std::string& path, const std::string& bytes, Console& console) const {
+  try {
+    if (!folder.empty()) make_folder(folder);
+    const fs::path target =
+        folder.empty() ? fs::path(path) : fs::path(folder) / fs::path(path).filename();
+    write_file(target.string(), bytes, folder.empty() || overwrite);
+    return true;
+  } catch (const Error& cause) {
+    console.warn(told(cause));
+    return false;
   }
-  fs::create_directories(folder);
-  write_file((fs::path(folder) / fs::path(path).filename()).string(), bytes, overwrite);
 }
 
 }  // namespace burnisher::cli

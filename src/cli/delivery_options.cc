@@ -6,107 +6,104 @@
 
 #include "base/error.h"
 #include "base/files.h"
-#include "type/faces.h"
+#include "type/typefaces.h"
 
 namespace burnisher::cli {
 
-void DeliveryOptions::add(CLI::App& command) {
-  command.add_flag("--overwrite", delivery.overwrite, "replace files that are there already");
-  command.add_flag("--drop-blank", delivery.drop_blank, "leave blank pages out of the documents");
+void DeliveryOptions::add(Command& command) {
+  command.flag("--overwrite", delivery.overwrite, "replace files that are there already");
+  command.flag("--drop-blank", delivery.drop_blank, "leave blank pages out of the documents");
   command
-      .add_option("--order", delivery.order,
-                  "pages of the document in their new order, as in 3,1,5-7,12-; those not named "
-                  "are left out")
-      ->type_name("PAGES");
+      .option("--order", delivery.order,
+              "pages of the document in their new order, as in 3,1,5-7,12-; those not named "
+              "are left out")
+      .type_name("PAGES");
   command
-      .add_option("--replace-page", replacements,
-                  "take a page from another file, as in 1=cover.jpg; counted before --order")
-      ->type_name("PAGE=FILE")
-      ->take_all();
+      .option("--replace-page", replacements,
+              "take a page from another file, as in 1=cover.jpg; counted before --order")
+      .type_name("PAGE=FILE")
+      .take_all();
   command
-      .add_option("--report", report,
-                  "an HTML page that shows what was delivered: pages, how sure, what to look at, "
-                  "sizes")
-      ->type_name("FILE");
+      .option("--report", report,
+              "an HTML page that shows what was delivered: pages, how sure, what to look at, "
+              "sizes")
+      .type_name("FILE");
   add_pdf(command);
   add_text(command);
 }
 
-void DeliveryOptions::add_pdf(CLI::App& command) {
+void DeliveryOptions::add_pdf(Command& command) {
   pdf::PdfSettings& pdf = delivery.pdf;
   command
-      .add_option(
-          "--face", face,
-          "what the pages of a PDF show: facsimile, the scan as it came in, JPEG untouched; "
-          "cleaned, the page straightened and cleaned; hybrid, the same with real type where "
-          "the print was surely read; reset, nothing but real type and the pictures, on clean "
-          "paper (default: cleaned; one PDF alone is left as it is and gets the text added)")
-      ->check(CLI::IsMember({"facsimile", "cleaned", "hybrid", "reset"}));
+      .option("--face", face,
+              "what the pages of a PDF show: facsimile, the scan as it came in, JPEG untouched; "
+              "cleaned, the page straightened and cleaned; hybrid, the same with real type where "
+              "the print was surely read; reset, nothing but real type and the pictures, on clean "
+              "paper (default: cleaned; one PDF alone is left as it is and gets the text added)")
+      .one_of({"facsimile", "cleaned", "hybrid", "reset"});
   command
-      .add_option("--size", size,
-                  "of a PDF: small (paper and pictures at 100 dpi), normal (150 dpi; ink keeps its "
-                  "full resolution) or exact (every pixel as it is)")
-      ->check(CLI::IsMember({"small", "normal", "exact"}))
-      ->capture_default_str();
+      .option("--size", size,
+              "of a PDF: small (paper and pictures at 100 dpi), normal (150 dpi; ink keeps its "
+              "full resolution) or exact (every pixel as it is)")
+      .one_of({"small", "normal", "exact"})
+      .default_shown();
   command
-      .add_option("--jpeg-quality", pdf.picture.jpeg_quality,
-                  "of JPEG pictures in a PDF, 1 to 100 (default: as --size wants it)")
-      ->check(CLI::Range(1, 100));
-  command.add_flag("--archive", pdf.archive,
-                   "PDF/A-2u, for keeping; `burnisher check` looks whether a file is");
-  command.add_option("--title", pdf.about.title, "of a PDF (default: the file's name)")
-      ->type_name("TEXT");
-  command.add_option("--author", pdf.about.author)->type_name("TEXT");
-  command.add_option("--subject", pdf.about.subject)->type_name("TEXT");
-  command.add_option("--keywords", pdf.about.keywords)->type_name("TEXT");
-  command.add_option("--date", pdf.about.date, "of the document, as in 1923-04-17")
-      ->type_name("DATE");
+      .option("--jpeg-quality", pdf.picture.jpeg_quality,
+              "of JPEG pictures in a PDF, 1 to 100 (default: as --size wants it)")
+      .between(1, 100);
+  command.flag("--archive", pdf.archive,
+               "PDF/A-2u, for keeping; `burnisher check` looks whether a file is");
+  command.option("--title", pdf.about.title, "of a PDF (default: the file's name)")
+      .type_name("TEXT");
+  command.option("--author", pdf.about.author).type_name("TEXT");
+  command.option("--subject", pdf.about.subject).type_name("TEXT");
+  command.option("--keywords", pdf.about.keywords).type_name("TEXT");
+  command.option("--date", pdf.about.date, "of the document, as in 1923-04-17").type_name("DATE");
   command
-      .add_option("--bookmarks", bookmarks,
-                  "of a PDF: headings, none, or a file with title, page and level on each line, "
-                  "parted by tabs")
-      ->type_name("WHAT")
-      ->capture_default_str();
+      .option("--bookmarks", bookmarks,
+              "of a PDF: headings, none, or a file with title, page and level on each line, "
+              "parted by tabs")
+      .type_name("WHAT")
+      .default_shown();
   command
-      .add_option("--labels", labels,
-                  "page labels of a PDF: read (the numbers on the pages), none, or as in "
-                  "1-6:i,7-:1")
-      ->type_name("WHAT")
-      ->capture_default_str();
+      .option("--labels", labels,
+              "page labels of a PDF: read (the numbers on the pages), none, or as in "
+              "1-6:i,7-:1")
+      .type_name("WHAT")
+      .default_shown();
   command
-      .add_option(
+      .option(
           "--opening", opening,
           "what a viewer shows first: page, bookmarks or thumbnails (which the file then holds)")
-      ->check(CLI::IsMember({"page", "bookmarks", "thumbnails"}))
-      ->capture_default_str();
+      .one_of({"page", "bookmarks", "thumbnails"})
+      .default_shown();
 }
 
-void DeliveryOptions::add_text(CLI::App& command) {
+void DeliveryOptions::add_text(Command& command) {
   run::TextSettings& text = delivery.text;
-  command.add_flag("--flow", text.flow,
-                   "in .txt: paragraphs joined over lines, columns and pages, hyphens resolved, "
-                   "notes at the end, running heads and page numbers left out");
-  command.add_flag("--keep-heads", text.heads,
-                   "with --flow and in .md: running heads and page numbers stay");
+  command.flag("--flow", text.flow,
+               "in .txt: paragraphs joined over lines, columns and pages, hyphens resolved, "
+               "notes at the end, running heads and page numbers left out");
+  command.flag("--keep-heads", text.heads,
+               "with --flow and in .md: running heads and page numbers stay");
   command
-      .add_option(
-          "--page-marks", marks,
-          "where pages end in text: feed (form feed), number (as in [12]) or none (default: "
-          "feed; with --flow and in .md none)")
-      ->check(CLI::IsMember({"feed", "number", "none"}));
-  command.add_option("--line-ends", line_ends, "of text: lf or crlf")
-      ->check(CLI::IsMember({"lf", "crlf"}))
-      ->capture_default_str();
+      .option("--page-marks", marks,
+              "where pages end in text: feed (form feed), number (as in [12]) or none (default: "
+              "feed; with --flow and in .md none)")
+      .one_of({"feed", "number", "none"});
+  command.option("--line-ends", line_ends, "of text: lf or crlf")
+      .one_of({"lf", "crlf"})
+      .default_shown();
 }
 
 void DeliveryOptions::settle(const std::vector<std::string>& languages,
                              const correct::Lexicon* lexicon) {
   pdf::PdfSettings& pdf = delivery.pdf;
   delivery.face_chosen = !face.empty();
-  pdf.picture.face = face == "facsimile" ? pdf::Face::kFacsimile
-                     : face == "hybrid"  ? pdf::Face::kHybrid
-                     : face == "reset"   ? pdf::Face::kReset
-                                         : pdf::Face::kCleaned;
+  pdf.picture.face = face == "facsimile" ? pdf::PageFace::kFacsimile
+                     : face == "hybrid"  ? pdf::PageFace::kHybrid
+                     : face == "reset"   ? pdf::PageFace::kReset
+                                         : pdf::PageFace::kCleaned;
   pdf.picture.size = size == "small"   ? pdf::Size::kSmall
                      : size == "exact" ? pdf::Size::kExact
                                        : pdf::Size::kNormal;

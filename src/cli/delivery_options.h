@@ -1,11 +1,10 @@
 // What documents are to be like: the options that `run` and `export` share.
 #pragma once
 
-#include <CLI/CLI.hpp>
-
 #include <string>
 #include <vector>
 
+#include "cli/command_line.h"
 #include "correct/lexicon.h"
 #include "run/delivery.h"
 
@@ -18,7 +17,7 @@ struct DeliveryOptions {
   std::vector<std::string> replacements;
   run::Delivery delivery;
 
-  void add(CLI::App& command);
+  void add(Command& command);
   // Takes what was said over into `delivery`. `lexicon` decides about hyphens; may be null; must
   // outlive the delivery.
   void settle(const std::vector<std::string>& languages, const correct::Lexicon* lexicon);
@@ -27,8 +26,8 @@ struct DeliveryOptions {
   // What would fail after the last page, or on every one, is said before the first: files that are
   // missing or cannot be made, typefaces. Throws InputError or OutputError.
   void look_ahead() const;
-  void add_pdf(CLI::App& command);
-  void add_text(CLI::App& command);
+  void add_pdf(Command& command);
+  void add_text(Command& command);
 };
 
 }  // namespace burnisher::cli

@@ -1,10 +1,9 @@
 #include <fmt/core.h>
 
-#include <algorithm>
-
 #include "base/error.h"
 #include "cli/commands.h"
 #include "cli/recipes.h"
+#include "cli/remedies.h"
 
 using namespace burnisher;
 
@@ -17,44 +16,34 @@ int exit_code_of(const Error& error) {
 }  // namespace
 
 int main(int argc, char** argv) {
-  CLI::App app("Burnisher turns scanned pages into searchable documents.");
-  app.name("burnisher");
-  app.require_subcommand(1);
-  app.set_version_flag("--version", "burnisher " BURNISHER_VERSION);
-  app.footer("`burnisher COMMAND --help` tells more about a command and gives an example.");
+  cli::CommandLine line("burnisher", "Burnisher turns scanned pages into searchable documents.");
+  line.root().needs_command();
+  line.version("burnisher " BURNISHER_VERSION);
+  line.foot("`burnisher COMMAND --help` tells more about a command and gives an example.");
   cli::Context context;
-  cli::add_run(app, context);
-  cli::add_survey(app, context);
-  cli::add_clean(app, context);
-  cli::add_segment(app, context);
-  cli::add_stencil(app, context);
-  cli::add_recognise(app, context);
-  cli::add_correct(app, context);
-  cli::add_proof(app, context);
-  cli::add_amend(app, context);
-  cli::add_lexicon(app, context);
-  cli::add_export(app, context);
-  cli::add_check(app, context);
-  cli::add_score(app, context);
-  cli::add_train(app, context);
-  cli::add_recipes(app, context);
+  for (const auto& add :
+       {cli::add_run, cli::add_survey, cli::add_clean, cli::add_segment, cli::add_stencil,
+        cli::add_recognise, cli::add_correct, cli::add_proof, cli::add_amend, cli::add_lexicon,
+        cli::add_export, cli::add_check, cli::add_score, cli::add_train, cli::add_recipes})
+    add(line, context);
   try {
-    std::vector<std::string> arguments =
-        cli::with_recipe(app, std::vector<std::string>(argv + 1, argv + argc));
-    std::reverse(arguments.begin(), arguments.end());  // as the parser wants them
-    app.parse(arguments);
-  } catch (const CLI::ParseError& wrong) {
-    const bool asked = wrong.get_exit_code() == 0;  // --help, --version
-    app.exit(wrong);
-    return asked ? cli::kAllDone : cli::kUsage;
+    const auto arguments = cli::with_recipe(line, std::vector<std::string>(argv + 1, argv + argc));
+    switch (line.parse(arguments)) {
+      case cli::CommandLine::Outcome::kAnswered:
+        return cli::kAllDone;
+      case cli::CommandLine::Outcome::kWrong:
+        return cli::kUsage;
+      case cli::CommandLine::Outcome::kRun:
+        break;
+    }
   } catch (const Error& cause) {
-    context.console.warn(cause.what());
+    context.console.warn(cli::told(cause));
     return cli::kUsage;
   }
   try {
-    return context.action();
+    return line.chosen()();
   } catch (const Error& cause) {
-    context.console.warn(cause.what());
+    context.console.warn(cli::told(cause));
     return exit_code_of(cause);
   } catch (const std::exception& cause) {
     context.console.warn(fmt::format("stopped by an unexpected error: {}", cause.what()));

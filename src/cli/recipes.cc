@@ -6,10 +6,8 @@
 #include <filesystem>
 #include <sstream>
 
-#include "base/edit_distance.h"
 #include "base/error.h"
 #include "base/files.h"
-#include "base/unicode.h"
 
 namespace burnisher::cli {
 namespace {
@@ -71,34 +69,12 @@ std::string text_of(const std::string& name) {
   return std::string(bytes.begin(), bytes.end());
 }
 
-const CLI::Option* option_named(const CLI::App& command, const std::string& key) {
-  return command.get_option_no_throw("--" + key);
-}
-
-[[noreturn]] void refuse(const CLI::App& app, const std::string& recipe, const Setting& setting) {
-  std::string nearest;
-  int least = 4;
-  for (const CLI::App* command : app.get_subcommands({})) {
-    for (const CLI::Option* option : command->get_options()) {
-      for (const std::string& name : option->get_lnames()) {
-        const int distance = edit_distance(decode_utf8(name), decode_utf8(setting.key));
-        if (distance < least) {
-          least = distance;
-          nearest = name;
-        }
-      }
-    }
+std::vector<std::string> all_option_names(const CommandLine& line) {
+  std::vector<std::string> names;
+  for (const Command& command : line.commands()) {
+    for (const std::string& name : command.option_names()) names.push_back(name);
   }
-  throw SettingsError(fmt::format("recipe {}, line {}: there is no setting \"{}\"{}", recipe,
-                                  setting.line, setting.key,
-                                  nearest.empty() ? "" : "; the nearest is \"" + nearest + "\""));
-}
-
-bool known_anywhere(const CLI::App& app, const std::string& key) {
-  for (const CLI::App* command : app.get_subcommands({})) {
-    if (option_named(*command, key) != nullptr) return true;
-  }
-  return false;
+  return names;
 }
 
 }  // namespace
@@ -121,38 +97,41 @@ const std::vector<Recipe>& built_in_recipes() {
   return recipes;
 }
 
-void add_recipe(CLI::App& command) {
+void add_recipe(Command& command) {
   command
-      .add_option(
-          "--recipe",
+      .option(
+          "--recipe", [](const std::string&) {},  // taken by with_recipe, before all others
           "named settings: a file of lines `key = value`, keys as the options here, or one of "
           "archive, draft, faint, fax, photo, typewriter (`burnisher recipes` shows them)")
-      ->type_name("NAME|FILE");
+      .type_name("NAME|FILE");
 }
 
-std::vector<std::string> with_recipe(const CLI::App& app, std::vector<std::string> arguments) {
+std::vector<std::string> with_recipe(const CommandLine& line, std::vector<std::string> arguments) {
   if (arguments.empty()) return arguments;
-  const auto commands = app.get_subcommands(
-      [&](const CLI::App* candidate) { return candidate->check_name(arguments.front()); });
-  const CLI::App* command = commands.empty() ? nullptr : commands.front();
-  if (command == nullptr || option_named(*command, "recipe") == nullptr) return arguments;
+  const std::unique_ptr<Command> command = line.named(arguments.front());
+  if (command == nullptr || !command->has_option("recipe")) return arguments;
   std::string name;
   for (size_t i = 1; i < arguments.size(); ++i) {
     if (arguments[i] == "--recipe" && i + 1 < arguments.size()) name = arguments[i + 1];
     if (arguments[i].rfind("--recipe=", 0) == 0) name = arguments[i].substr(9);
   }
   if (name.empty()) return arguments;
+  const std::vector<std::string> known = all_option_names(line);
   std::vector<std::string> added;
   for (const Setting& setting : parsed(name, text_of(name))) {
-    const CLI::Option* option = option_named(*command, setting.key);
-    if (option == nullptr && !known_anywhere(app, setting.key)) refuse(app, name, setting);
-    if (option == nullptr || setting.key == "recipe") continue;
+    if (std::find(known.begin(), known.end(), setting.key) == known.end()) {
+      const std::string instead = nearest(setting.key, known);
+      throw SettingsError(
+          fmt::format("recipe {}, line {}: there is no setting \"{}\"{}", name, setting.line,
+                      setting.key, instead.empty() ? "" : "; the nearest is \"" + instead + "\""));
+    }
+    if (!command->has_option(setting.key) || setting.key == "recipe") continue;
     // What the line itself says counts; a flag there can only switch the same thing on.
     const bool said = std::any_of(arguments.begin(), arguments.end(), [&](const std::string& a) {
       return a == "--" + setting.key || a.rfind("--" + setting.key + "=", 0) == 0;
     });
     if (said) continue;
-    const bool flag = option->get_expected_min() == 0;
+    const bool flag = command->is_flag(setting.key);
     if (flag && setting.value != "true" && setting.value != "false") {
       throw SettingsError(fmt::format("recipe {}, line {}: {} is true or false, not \"{}\"", name,
                                       setting.line, setting.key, setting.value));

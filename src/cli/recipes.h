@@ -2,10 +2,10 @@
 // is the long name of an option. Some recipes are built in.
 #pragma once
 
-#include <CLI/CLI.hpp>
-
 #include <string>
 #include <vector>
+
+#include "cli/command_line.h"
 
 namespace burnisher::cli {
 
@@ -18,11 +18,11 @@ struct Recipe {
 const std::vector<Recipe>& built_in_recipes();
 
 // Adds --recipe to the command.
-void add_recipe(CLI::App& command);
+void add_recipe(Command& command);
 
 // The command line with the settings of --recipe put in behind the command's name, so that what is
 // said on the line itself counts more. A key that no command knows is an error that names the
 // nearest one; keys of other commands are passed over. Throws SettingsError/InputError.
-std::vector<std::string> with_recipe(const CLI::App& app, std::vector<std::string> arguments);
+std::vector<std::string> with_recipe(const CommandLine& line, std::vector<std::string> arguments);
 
 }  // namespace burnisher::cli

@@ -7,17 +7,18 @@
 #include <sstream>
 
 #include "base/error.h"
+#include "base/numbers.h"
 #include "base/parallel.h"
 #include "base/pattern.h"
 #include "cli/commands.h"
+#include "cli/remedies.h"
+#include "intake/inputs.h"
+#include "page/page_order.h"
 
 namespace burnisher::cli {
 namespace {
 
 namespace fs = std::filesystem;
-
-const char* const kModelName = "latin.safetensors";
-const char* const kHabitsName = "latin.habits.json";
 
 const char* const kNoLanguage = "none";
 
@@ -28,16 +29,16 @@ const char* const kOtherScripts[] = {"ar", "bg", "el", "fa", "grc", "he", "hi",
 
 }  // namespace
 
-void add_quiet(CLI::App& command, Context& context) {
-  command.add_flag_callback(
+void add_quiet(Command& command, Context& context) {
+  command.flag(
       "--quiet", [&context] { context.console.set_quiet(true); },
       "no progress and no notes; errors still appear");
 }
 
-void add_limits(CLI::App& command, ScanLimits& limits) {
-  command.add_option("--max-pixels", limits.pixels, "largest picture taken in, in pixels")
-      ->capture_default_str();
-  command.add_flag("--strict", limits.strict, "a file that was cut short is an error");
+void add_limits(Command& command, ScanLimits& limits) {
+  command.option("--max-pixels", limits.pixels, "largest picture taken in, in pixels")
+      .default_shown();
+  command.flag("--strict", limits.strict, "a file that was cut short is an error");
 }
 
 namespace {
@@ -47,119 +48,102 @@ void set_speck_size(const std::string& text, clean::DespeckleSettings& settings)
   static const Pattern form("([0-9]*\\.?[0-9]+)(px|mm)?");
   const std::vector<std::string> parts = form.groups(text);
   if (parts.empty())
-    throw CLI::ValidationError("--specks", text + ": wanted is a size, as in 3px or 0.3mm");
-  const double size = std::stod(parts[1]);
+    throw SettingsError(std::string("--specks") + ": " + text +
+                        ": wanted is a size, as in 3px or 0.3mm");
+  const double size = number_in(parts[1]).value_or(0);
   settings.size = settings.size_mm = -1;
   (parts[2] == "mm" ? settings.size_mm : settings.size) = size;
 }
 
-void add_geometry(CLI::App& command, clean::CleanSettings& settings) {
-  static const std::map<std::string, clean::Crop> crops = {
-      {"off", clean::Crop::kOff}, {"sheet", clean::Crop::kSheet}, {"text", clean::Crop::kText}};
-  command.add_option("--dpi", settings.dpi, "resolution of the scans, whatever the files say")
-      ->check(CLI::Range(50, 2400));
-  command.add_flag_callback(
+void add_geometry(Command& command, clean::CleanSettings& settings) {
+  command.option("--dpi", settings.dpi, "resolution of the scans, whatever the files say")
+      .between(50, 2400);
+  command.flag(
       "--no-split", [&settings] { settings.split = false; }, "two facing pages stay one picture");
   command
-      .add_option("--crop", settings.crop,
-                  "sheet (dark borders are cut off), text (to the print, see --margin), or off")
-      ->transform(CLI::CheckedTransformer(crops, CLI::ignore_case).description(""))
-      ->type_name("WHAT");
-  command
-      .add_option("--margin", settings.margin_mm, "with --crop text: millimetres round the print")
-      ->check(CLI::Range(0.0, 100.0))
-      ->capture_default_str();
-  command.add_flag_callback(
+      .choice<clean::Crop>(
+          "--crop", settings.crop,
+          {{"off", clean::Crop::kOff},
+           {"sheet", clean::Crop::kSheet},
+           {"text", clean::Crop::kText}},
+          "sheet (dark borders are cut off), text (to the print, see --margin), or off")
+      .type_name("WHAT");
+  command.option("--margin", settings.margin_mm, "with --crop text: millimetres round the print")
+      .between(0.0, 100.0)
+      .default_shown();
+  command.flag(
       "--no-deskew", [&settings] { settings.deskew = false; }, "leave crooked pages crooked");
-  command.add_flag_callback(
+  command.flag(
       "--no-dewarp", [&settings] { settings.dewarp = false; }, "leave bent lines bent");
 }
 
-void add_light(CLI::App& command, clean::CleanSettings& settings) {
-  command.add_flag_callback(
+void add_light(Command& command, clean::CleanSettings& settings) {
+  command.flag(
       "--no-invert", [&settings] { settings.invert = false; }, "white on black stays so");
-  command
-      .add_option("--gamma", settings.tone.gamma, "above 1 lightens middle greys, below 1 darkens")
-      ->check(CLI::Range(0.1, 10.0))
-      ->capture_default_str();
-  command
-      .add_option("--brightness", settings.tone.brightness,
-                  "added to every grey value, -100 to 100")
-      ->check(CLI::Range(-100.0, 100.0))
-      ->capture_default_str();
-  command.add_flag("--median", settings.tone.median, "smooth grain: the median of 3 x 3 pixels");
-  command.add_flag("--even", settings.even,
-                   "even white paper in the page picture: shadows, stains and show-through go");
+  command.option("--gamma", settings.tone.gamma, "above 1 lightens middle greys, below 1 darkens")
+      .between(0.1, 10.0)
+      .default_shown();
+  command.option("--brightness", settings.tone.brightness, "added to every grey value, -100 to 100")
+      .between(-100.0, 100.0)
+      .default_shown();
+  command.flag("--median", settings.tone.median, "smooth grain: the median of 3 x 3 pixels");
+  command.flag("--even", settings.even,
+               "even white paper in the page picture: shadows, stains and show-through go");
 }
 
 }  // namespace
 
-void add_cleaning(CLI::App& command, clean::CleanSettings& settings) {
-  static const std::map<std::string, clean::BinariseMethod> methods = {
-      {"auto", clean::BinariseMethod::kAuto},
-      {"global", clean::BinariseMethod::kGlobal},
-      {"local", clean::BinariseMethod::kLocal}};
-  static const std::map<std::string, clean::Rules> rules = {{"keep", clean::Rules::kKeep},
-                                                            {"unread", clean::Rules::kUnread},
-                                                            {"remove", clean::Rules::kRemove}};
+void add_cleaning(Command& command, clean::CleanSettings& settings) {
   add_geometry(command, settings);
   add_light(command, settings);
   command
-      .add_option("--binarise", settings.binarise.method,
-                  "auto (half-way between paper and ink nearby), global (one threshold) or local "
-                  "(mean and deviation in a window)")
-      ->transform(CLI::CheckedTransformer(methods, CLI::ignore_case).description(""))
-      ->type_name("WAY");
+      .choice<clean::BinariseMethod>(
+          "--binarise", settings.binarise.method,
+          {{"auto", clean::BinariseMethod::kAuto},
+           {"global", clean::BinariseMethod::kGlobal},
+           {"local", clean::BinariseMethod::kLocal}},
+          "auto (half-way between paper and ink nearby), global (one threshold) or local "
+          "(mean and deviation in a window)")
+      .type_name("WAY");
   command
-      .add_option("--weight", settings.binarise.weight,
-                  "with --binarise local: larger thins the strokes and drops faint ink")
-      ->check(CLI::Range(0.01, 1.0))
-      ->capture_default_str();
-  command.add_flag_callback(
+      .option("--weight", settings.binarise.weight,
+              "with --binarise local: larger thins the strokes and drops faint ink")
+      .between(0.01, 1.0)
+      .default_shown();
+  command.flag(
       "--no-holes", [&settings] { settings.holes = false; }, "leave punch holes black");
   command
-      .add_option_function<std::string>(
+      .option(
           "--specks",
           [&settings](const std::string& text) { set_speck_size(text, settings.despeckle); },
           "widest speck removed, as in 3px or 0.3mm (0: none; default: from the text size)")
-      ->type_name("SIZE");
+      .type_name("SIZE");
   command
-      .add_option(
+      .choice<clean::Rules>(
           "--rules", settings.rules,
+          {{"keep", clean::Rules::kKeep},
+           {"unread", clean::Rules::kUnread},
+           {"remove", clean::Rules::kRemove}},
           "printed lines: unread (kept in the picture, not seen in reading), remove, or keep")
-      ->transform(CLI::CheckedTransformer(rules, CLI::ignore_case).description(""))
-      ->type_name("WHAT");
-  command.add_flag("--mend", settings.mend,
-                   "bridge small gaps in the strokes of the bitonal picture");
+      .type_name("WHAT");
+  command.flag("--mend", settings.mend, "bridge small gaps in the strokes of the bitonal picture");
 }
 
-void add_model(CLI::App& command, std::string& path) {
+void add_models_folder(Command& command, Context& context) {
   command
-      .add_option(
-          "--model", path,
-          "model file of the recogniser (default: the Latin one that came with the program)")
-      ->type_name("FILE");
+      .option(
+          "--models", [&context](const std::string& folder) { context.models.set_folder(folder); },
+          "folder of the models that come with the program (default: BURNISHER_MODELS, else where "
+          "it is installed)")
+      .type_name("DIR");
 }
 
-std::string shipped_model() {
-  std::error_code status;
-  const fs::path program = fs::read_symlink("/proc/self/exe", status);
-  const fs::path folder = program.parent_path();
-  for (const fs::path& place :
-       {folder / "../share/burnisher/models", folder / "models", folder / "../models"}) {
-    const fs::path file = place / kModelName;
-    if (fs::exists(file, status)) return file.lexically_normal();
-  }
-  return "";
-}
-
-std::string model_to_use(const std::string& given) {
-  const std::string path = given.empty() ? shipped_model() : given;
-  if (path.empty()) {
-    throw SettingsError(std::string("the model ") + kModelName +
-                        " was not found beside the program; name one with --model");
-  }
-  return path;
+void add_model(Command& command, Context& context, std::string& path) {
+  command
+      .option("--model", path,
+              "model file of the recogniser (default: the Latin one that came with the program)")
+      .type_name("FILE");
+  add_models_folder(command, context);
 }
 
 std::vector<std::string> dictionary_folders() {
@@ -173,16 +157,6 @@ std::vector<std::string> dictionary_folders() {
   return folders;
 }
 
-std::string shipped_habits() {
-  const fs::path model = shipped_model();
-  const fs::path file = model.parent_path() / kHabitsName;
-  if (model.empty() || !fs::exists(file)) {
-    throw SettingsError(std::string(kHabitsName) +
-                        " was not found beside the model; `burnisher train --suspects` makes it");
-  }
-  return file;
-}
-
 std::string user_word_list() {
   const char* settings = std::getenv("XDG_CONFIG_HOME");
   const char* home = std::getenv("HOME");
@@ -190,11 +164,6 @@ std::string user_word_list() {
                           : home != nullptr   ? fs::path(home) / ".config"
                                               : fs::path(".");
   return folder / "burnisher" / "words.txt";
-}
-
-std::string shipped_languages() {
-  const std::string model = shipped_model();
-  return model.empty() ? "" : (fs::path(model).parent_path() / "languages").string();
 }
 
 std::vector<std::string> split(const std::string& list) {
@@ -207,29 +176,28 @@ std::vector<std::string> split(const std::string& list) {
   return parts;
 }
 
-recognise::Arithmetic ReadingOptions::arithmetic_wanted() const {
-  if (arithmetic == "float") return recognise::Arithmetic::kFloat;
-  if (arithmetic == "bytes") return recognise::Arithmetic::kEightBit;
-  return recognise::arithmetic_of_processor();
+recognise::Precision ReadingOptions::precision_wanted() const {
+  if (precision == "float") return recognise::Precision::kFloat32;
+  if (precision == "int8") return recognise::Precision::kInt8;
+  return recognise::precision_of_processor();
 }
 
-void add_reading(CLI::App& command, ReadingOptions& options) {
+void add_reading(Command& command, ReadingOptions& options) {
   command
-      .add_option("--long-s", options.long_s,
-                  "the long s of old print: keep it, or write a modern s")
-      ->check(CLI::IsMember({"keep", "modern"}))
-      ->capture_default_str();
+      .option("--long-s", options.long_s, "the long s of old print: keep it, or write a modern s")
+      .one_of({"keep", "modern"})
+      .default_shown();
   command
-      .add_option("--arithmetic", options.arithmetic,
-                  "of the network. auto: bytes where the processor multiplies them fast, else "
-                  "float; name one for the same result on every machine")
-      ->check(CLI::IsMember({"auto", "float", "bytes"}))
-      ->capture_default_str();
+      .option("--precision", options.precision,
+              "of the network. auto: int8 where the processor multiplies bytes fast, else "
+              "float; name one for the same result on every machine")
+      .one_of({"auto", "float", "int8"})
+      .default_shown();
   command
-      .add_option("--lang", options.languages,
-                  "languages of the text, as in en,de; their spelling helps with doubtful letters "
-                  "(default: guessed line by line; none: letters are read as they look)")
-      ->type_name("TAGS");
+      .option("--lang", options.languages,
+              "languages of the text, as in en,de; their spelling helps with doubtful letters "
+              "(default: guessed line by line; none: letters are read as they look)")
+      .type_name("TAGS");
 }
 
 namespace {
@@ -243,16 +211,16 @@ std::string primary_of(const std::string& tag) {
 }  // namespace
 
 void choose_languages(const std::vector<std::string>& tags, recognise::RecogniseSettings& settings,
-                      Console& console) {
+                      Context& context) {
   settings.spelling = tags != std::vector<std::string>{kNoLanguage};
   settings.languages.clear();
   if (!settings.spelling) return;
-  const recognise::Languages known(shipped_languages());
+  const recognise::Languages known(context.models.languages());
   for (const std::string& tag : tags) {
     settings.languages.push_back(primary_of(tag));
     if (!known.knows(settings.languages.back())) {
-      console.point_out("--lang " + tag +
-                        ": its spelling is not known; doubtful letters are read as they look");
+      context.console.point_out(
+          "--lang " + tag + ": its spelling is not known; doubtful letters are read as they look");
     }
   }
 }
@@ -279,33 +247,64 @@ std::string page_name(const ScanFile& file, int page) {
   return file.page_count() > 1 ? fmt::format("{}-{:04}", stem, page) : stem;
 }
 
-int for_each_page(const std::vector<std::string>& inputs, const std::string& pages,
-                  const ScanLimits& limits, int threads, Context& context,
-                  const std::function<void(const ScanFile&, int)>& work) {
-  const PageRange range = pages.empty() ? PageRange() : PageRange(pages);
-  std::vector<std::pair<std::shared_ptr<ScanFile>, int>> tasks;
-  std::atomic<int> failed{0}, done{0};
-  for (const std::string& input : inputs) {
+std::string path_beside(const ScanFile& file, int page) {
+  return (fs::path(file.path()).parent_path() / (page_name(file, page) + ".xml")).string();
+}
+
+std::optional<PageXml> xml_beside(const ScanFile& file, int page) {
+  std::error_code status;
+  const std::string path = path_beside(file, page);
+  if (!fs::exists(path, status)) return std::nullopt;
+  PageXml xml = read_page_xml_file(path);
+  return xml.page.cleaning.empty() ? std::nullopt : std::optional<PageXml>(std::move(xml));
+}
+
+void make_folder(const std::string& path) {
+  std::error_code status;
+  fs::create_directories(path, status);
+  if (status) throw OutputError(path + ": the folder cannot be made: " + status.message());
+}
+
+std::vector<LoopTask> loop_tasks(const PageLoop& loop, Context& context, int& failed) {
+  const PageRange range = loop.pages.empty() ? PageRange() : PageRange(loop.pages);
+  std::vector<LoopTask> tasks;
+  const auto attempt = [&](const std::function<void()>& open) {
     try {
-      for (const std::string& path : collect_inputs(input)) {
-        const auto file = std::make_shared<ScanFile>(path, limits);
-        for (int p = 1; p <= file->page_count(); ++p) {
-          if (range.contains(p)) tasks.emplace_back(file, p);
-        }
-      }
-    } catch (const Error& cause) {
-      context.console.warn(cause.what());
+      open();
+    } catch (const std::exception& cause) {
+      context.console.warn(told(cause));
       ++failed;
     }
+  };
+  for (const std::string& input : loop.inputs) {
+    std::vector<std::string> files;
+    attempt([&] { files = collect_inputs(input); });
+    for (const std::string& path : files) {
+      attempt([&] {
+        const auto file = std::make_shared<const ScanFile>(path, loop.limits);
+        for (int p = 1; p <= file->page_count(); ++p) {
+          if (range.contains(p)) tasks.push_back({file, p});
+        }
+      });
+    }
   }
-  with_threads(threads, [&] {
+  return tasks;
+}
+
+int for_each_page(const PageLoop& loop, Context& context, const PageWork& check,
+                  const PageWork& work) {
+  int opening_failed = 0;
+  const std::vector<LoopTask> tasks = loop_tasks(loop, context, opening_failed);
+  std::atomic<int> failed{opening_failed}, done{0};
+  with_threads(loop.threads, [&] {
     parallel_each(static_cast<int>(tasks.size()), [&](int i) {
-      const auto& [file, page] = tasks[static_cast<size_t>(i)];
+      const LoopTask& task = tasks[static_cast<size_t>(i)];
       try {
-        work(*file, page);
+        check(*task.file, task.page);
+        work(*task.file, task.page);
         ++done;
       } catch (const std::exception& cause) {
-        context.console.warn(cause.what());
+        context.console.warn(told(cause));
         ++failed;
       }
       context.console.advance("pages", done + failed, static_cast<double>(tasks.size()));

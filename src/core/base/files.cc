@@ -2,6 +2,7 @@
 
 #include <fmt/core.h>
 
+#include <fcntl.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -20,7 +21,33 @@ std::string temporary_name(const std::string& path) {
   return path + ".part-" + std::to_string(getpid()) + "-" + std::to_string(counter++);
 }
 
+// Gives the file its name. Without `overwrite`, a name that was taken meanwhile is left alone: the
+// kernel sees to that where the file system can rename so (2) or has hard links; on others the gap
+// between looking and renaming stays open. False with errno set.
+bool put_in_place(const std::string& from, const std::string& to, bool overwrite) {
+  if (overwrite) return rename(from.c_str(), to.c_str()) == 0;
+  if (renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, to.c_str(), RENAME_NOREPLACE) == 0) return true;
+  if (errno == EEXIST) return false;
+  if (link(from.c_str(), to.c_str()) == 0) {
+    unlink(from.c_str());
+    return true;
+  }
+  if (errno == EEXIST) return false;
+  std::error_code status;
+  if (std::filesystem::exists(to, status)) {
+    errno = EEXIST;
+    return false;
+  }
+  return rename(from.c_str(), to.c_str()) == 0;
+}
+
 }  // namespace
+
+void check_target(const std::string& path, bool overwrite) {
+  std::error_code status;
+  if (!overwrite && std::filesystem::exists(path, status))
+    throw OutputError(path + ": is there already and was left alone", ErrorCode::kTargetExists);
+}
 
 std::vector<uint8_t> read_file(const std::string& path) {
   std::error_code status;
@@ -44,10 +71,7 @@ std::vector<uint8_t> read_file(const std::string& path) {
 
 PendingFile::PendingFile(const std::string& path, bool overwrite)
     : path_(path), temporary_(temporary_name(path)), overwrite_(overwrite) {
-  std::error_code status;
-  if (!overwrite && std::filesystem::exists(path, status)) {
-    throw OutputError(path + ": is there already and was left alone (--overwrite replaces it)");
-  }
+  check_target(path, overwrite);
   stream_ = std::fopen(temporary_.c_str(), "wb+");
   if (stream_ == nullptr) throw OutputError(path + ": cannot be written: " + std::strerror(errno));
 }
@@ -77,13 +101,12 @@ void PendingFile::keep() {
     unlink(temporary_.c_str());
     fail("writing stopped");
   }
-  // link() fails when the name was taken meanwhile, rename() would replace it silently.
-  const bool placed = overwrite_ ? rename(temporary_.c_str(), path_.c_str()) == 0
-                                 : link(temporary_.c_str(), path_.c_str()) == 0;
-  const int cause = errno;
-  if (!placed || !overwrite_) unlink(temporary_.c_str());
-  errno = cause;
-  if (!placed) fail("cannot be put in place");
+  if (!put_in_place(temporary_, path_, overwrite_)) {
+    const int cause = errno;
+    unlink(temporary_.c_str());
+    errno = cause;
+    fail("cannot be put in place");
+  }
 }
 
 void write_file(const std::string& path, std::string_view bytes, bool overwrite) {
@@ -94,6 +117,17 @@ void write_file(const std::string& path, std::string_view bytes, bool overwrite)
 
 void write_file(const std::string& path, const std::vector<uint8_t>& bytes, bool overwrite) {
   write_file(path, {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, overwrite);
+}
+
+std::string relative_path(const std::string& path, const std::string& folder) {
+  std::error_code status;
+  const auto from = std::filesystem::absolute(folder, status).lexically_normal();
+  const auto to = std::filesystem::absolute(path, status).lexically_normal();
+  return status ? "" : to.lexically_relative(from).generic_string();
+}
+
+std::string stem_of(const std::string& path) {
+  return std::filesystem::path(path).stem();
 }
 
 std::string bytes_text(size_t bytes) {

@@ -17,6 +17,10 @@ std::vector<uint8_t> read_file(const std::string& path);
 void write_file(const std::string& path, std::string_view bytes, bool overwrite = true);
 void write_file(const std::string& path, const std::vector<uint8_t>& bytes, bool overwrite = true);
 
+// Throws OutputError when there is a file of that name and `overwrite` is false: what cannot be
+// written is to be known before the work, not after.
+void check_target(const std::string& path, bool overwrite);
+
 // A file being written under a temporary name; `keep()` puts it in place. Without `keep()` it is
 // removed.
 class PendingFile {
@@ -39,6 +43,12 @@ class PendingFile {
   bool overwrite_;
   std::FILE* stream_ = nullptr;
 };
+
+// Where `path` lies as seen from `folder`, with slashes; "" where no such way can be told.
+std::string relative_path(const std::string& path, const std::string& folder);
+
+// File name without folders and ending.
+std::string stem_of(const std::string& path);
 
 // A number of bytes as people say it: "512 bytes", "84 KB", "1.7 MB".
 std::string bytes_text(size_t bytes);

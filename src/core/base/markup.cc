@@ -1,10 +1,12 @@
 #include "base/markup.h"
 
+#include "base/unicode.h"
+
 namespace burnisher {
 
 std::string escaped(const std::string& text) {
   std::string out;
-  for (const char c : text) {
+  for (const char c : sound_utf8(text)) {
     if (c == '&')
       out += "&amp;";
     else if (c == '<')
@@ -13,7 +15,7 @@ std::string escaped(const std::string& text) {
       out += "&gt;";
     else if (c == '"')
       out += "&quot;";
-    else if (static_cast<unsigned char>(c) >= 0x20 || c == '\n' || c == '\t')
+    else
       out += c;
   }
   return out;

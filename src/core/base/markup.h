@@ -5,8 +5,8 @@
 
 namespace burnisher {
 
-// `text` with the characters that mean something there replaced, and without control characters,
-// which are not allowed.
+// `text` with the characters that mean something there replaced; what markup cannot hold (control
+// characters, bytes that are no UTF-8) becomes U+FFFD.
 std::string escaped(const std::string& text);
 
 }  // namespace burnisher

@@ -2,7 +2,7 @@
 
 namespace burnisher {
 
-double Bend::at(Point p) const {
+double DisplacementField::at(Point p) const {
   const double x = std::clamp(p.x / step, 0.0, columns - 1.0),
                y = std::clamp(p.y / step, 0.0, rows - 1.0);
   const int c = std::min(static_cast<int>(x), std::max(0, columns - 2)),
@@ -17,7 +17,7 @@ double Bend::at(Point p) const {
   return upper * (1 - fy) + lower * fy;
 }
 
-double Bend::largest() const {
+double DisplacementField::largest() const {
   float most = 0;
   for (float d : down) most = std::max(most, std::fabs(d));
   return most;
@@ -25,9 +25,9 @@ double Bend::largest() const {
 
 Point PlaneMap::back(Point q) const {
   const Point bent = affine_.inverse()(q);
-  if (!bend_) return bent;
+  if (!displacement_) return bent;
   Point p = bent;
-  for (int i = 0; i < 12; ++i) p.y = bent.y - bend_->at(p);
+  for (int i = 0; i < 12; ++i) p.y = bent.y - displacement_->at(p);
   return p;
 }
 
@@ -37,9 +37,9 @@ double PlaneMap::scale() const {
 
 PlaneMap shifted(const PlaneMap& map, double x, double y) {
   const Affine affine = map.affine() * Affine::shift(x, y);
-  if (!map.bend()) return affine;
-  const Bend& whole = *map.bend();
-  auto part = std::make_shared<Bend>(whole);
+  if (!map.displacement()) return affine;
+  const DisplacementField& whole = *map.displacement();
+  auto part = std::make_shared<DisplacementField>(whole);
   for (int r = 0; r < part->rows; ++r) {
     for (int c = 0; c < part->columns; ++c) {
       part->down[static_cast<size_t>(r * part->columns + c)] =

@@ -8,8 +8,8 @@ namespace burnisher {
 namespace {
 
 // A page whose lines sag by up to ten pixels in the middle.
-std::shared_ptr<const Bend> sagging() {
-  auto bend = std::make_shared<Bend>();
+std::shared_ptr<const DisplacementField> sagging() {
+  auto bend = std::make_shared<DisplacementField>();
   bend->step = 100;
   bend->columns = 11;
   bend->rows = 3;

@@ -14,6 +14,8 @@ class Progress {
   virtual void warn(const std::string& message) = 0;
   // Something worth a line in a log.
   virtual void say(const std::string& message) = 0;
+  // Whether the work is to end early. Asked between pages, from any thread.
+  virtual bool cancelled() const { return false; }
 };
 
 }  // namespace burnisher

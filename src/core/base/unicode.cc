@@ -38,7 +38,37 @@ std::string encode_utf8(const std::vector<char32_t>& characters) {
   return text;
 }
 
-std::string compose(const std::string& text) {
+size_t utf8_length_at(std::string_view text, size_t at) {
+  const auto* bytes = reinterpret_cast<const uint8_t*>(text.data());
+  auto i = static_cast<int32_t>(at);
+  UChar32 c;
+  U8_NEXT(bytes, i, static_cast<int32_t>(text.size()), c);
+  return c < 0 ? 0 : static_cast<size_t>(i) - at;
+}
+
+std::string sound_utf8(std::string_view text) {
+  constexpr const char* kReplacement = "\xEF\xBF\xBD";
+  std::string out;
+  out.reserve(text.size());
+  for (size_t at = 0; at < text.size();) {
+    const size_t length = utf8_length_at(text, at);
+    const auto first = static_cast<unsigned char>(text[at]);
+    const bool control =
+        length == 1 &&
+        ((first < 0x20 && first != '\t' && first != '\n' && first != '\r') || first == 0x7F);
+    // U+FFFE and U+FFFF are no characters of XML either.
+    const bool none = length == 3 && text.substr(at, 2) == "\xEF\xBF" &&
+                      static_cast<unsigned char>(text[at + 2]) >= 0xBE;
+    if (length == 0 || control || none)
+      out += kReplacement;
+    else
+      out += text.substr(at, length);
+    at += length == 0 ? 1 : length;
+  }
+  return out;
+}
+
+std::string to_nfc(const std::string& text) {
   UErrorCode status = U_ZERO_ERROR;
   const icu::Normalizer2* nfc = icu::Normalizer2::getNFCInstance(status);
   const icu::UnicodeString composed = nfc->normalize(icu::UnicodeString::fromUTF8(text), status);

@@ -12,8 +12,15 @@ std::vector<char32_t> decode_utf8(std::string_view text);
 std::string encode_utf8(char32_t character);
 std::string encode_utf8(const std::vector<char32_t>& characters);
 
+// How many bytes the well-formed sequence at `at` has; 0 where none begins.
+size_t utf8_length_at(std::string_view text, size_t at);
+
+// The same text fit for XML, JSON and HTML: what is malformed or a control character other than tab
+// and line end becomes U+FFFD.
+std::string sound_utf8(std::string_view text);
+
 // Canonical composition (NFC), the form of all text Burnisher writes.
-std::string compose(const std::string& text);
+std::string to_nfc(const std::string& text);
 
 // The characters of an 8-bit encoding by byte, as in ISO8859-2; empty for names not known.
 std::vector<char32_t> table_of_encoding(const std::string& name);

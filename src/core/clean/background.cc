@@ -11,12 +11,14 @@
 namespace burnisher::clean {
 namespace {
 
+// Text heights: a cell holds paper between the letters of a line.
 constexpr double kCellTextHeights = 0.9;
 constexpr double kBrightShare = 0.8;   // quantile of a cell that is taken as its paper
 constexpr double kDarkShare = 0.03;    // quantile that is taken as its ink
 constexpr double kBrightSigma = 0.84;  // standard deviations of that quantile above the middle
 constexpr double kPaperAtLeast = 0.5;  // of the page's level; darker cells are no paper
 constexpr int kClosing = 1;            // cells to either side that a letter's ink is bridged over
+// Level that lit paper is brought to, a little below the end of the scale.
 constexpr float kWhite = 250;
 constexpr float kNearlyPaper = 0.74f, kSurelyPaper = 0.93f;  // shares of the paper's brightness
 
@@ -45,9 +47,9 @@ CellLevels levels_of(const Gray& page, int x0, int y0, int x1, int y1) {
 }
 
 // The brightest within `reach` cells along rows, then columns.
-Field widened(const Field& cells, int reach, bool brightest) {
+FloatImage widened(const FloatImage& cells, int reach, bool brightest) {
   const auto better = [&](float a, float b) { return brightest ? std::max(a, b) : std::min(a, b); };
-  Field across = cells.clone(), both = cells.clone();
+  FloatImage across = cells.clone(), both = cells.clone();
   for (int y = 0; y < cells.height(); ++y) {
     for (int x = 0; x < cells.width(); ++x) {
       for (int k = std::max(0, x - reach); k <= std::min(cells.width() - 1, x + reach); ++k)
@@ -65,10 +67,10 @@ Field widened(const Field& cells, int reach, bool brightest) {
 }
 
 // Cells below `least` take the mean of their neighbours above it, from the rims inwards.
-void fill_from_around(Field& cells, float least) {
+void fill_from_around(FloatImage& cells, float least) {
   for (bool any = true; any;) {
     any = false;
-    Field next = cells.clone();
+    FloatImage next = cells.clone();
     bool open = false;
     for (int y = 0; y < cells.height(); ++y) {
       for (int x = 0; x < cells.width(); ++x) {
@@ -137,8 +139,8 @@ Paper paper_of(const Gray& page, double text_height) {
       64);
   const int columns = (page.width() + paper.cell - 1) / paper.cell,
             rows = (page.height() + paper.cell - 1) / paper.cell;
-  Field cells(columns, rows);
-  paper.darkest = Field(columns, rows);
+  FloatImage cells(columns, rows);
+  paper.darkest = FloatImage(columns, rows);
   std::vector<double> grains;
   for (int r = 0; r < rows; ++r) {
     for (int c = 0; c < columns; ++c) {

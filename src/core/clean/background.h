@@ -9,10 +9,10 @@ namespace burnisher::clean {
 // the cells' centres.
 struct Paper {
   int cell = 16;
-  Field light;       // 0-255
-  Field darkest;     // 3 % quantile of every cell, as it is: ink where there is any
-  double grain = 0;  // standard deviation of the bare paper, share of its brightness
-  double level = 0;  // of the page as a whole: its 60 % quantile
+  FloatImage light;    // 0-255
+  FloatImage darkest;  // 3 % quantile of every cell, as it is: ink where there is any
+  double grain = 0;    // standard deviation of the bare paper, share of its brightness
+  double level = 0;    // of the page as a whole: its 60 % quantile
 };
 
 // A high quantile in every cell; cells full of ink or picture are filled from around them, then all

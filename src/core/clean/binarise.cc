@@ -9,6 +9,7 @@
 #include "clean/background.h"
 #include "raster/blur.h"
 #include "raster/convert.h"
+#include "raster/text_scale.h"
 
 namespace burnisher::clean {
 namespace {
@@ -17,13 +18,13 @@ constexpr double kWindowInches = 0.12;   // about three x-heights of 10-point ty
 constexpr double kLeastRange = 14;       // grey levels; windows of plain paper stay well below it
 constexpr double kTextShare = 0.85;      // of the windows have less deviation than text has; higher
                                          // shares see borders and pictures instead of faint text
-constexpr double kTextInches = 0.062;    // x-height of 10-point type
 constexpr float kBetween = 0.5f;         // where between paper and ink the limit lies
 constexpr double kSharpening = 1.6;      // on paper without grain...
 constexpr double kTooGrainy = 0.05;      // ...none where the grain is this share of the paper
 constexpr double kLeastDarkness = 0.08;  // darker cells than this may hold ink
 constexpr double kFewestInked =
     0.003;  // share of the cells; with fewer the page is as good as bare
+// Share of the way from paper to ink where no ink tells it.
 constexpr float kDefaultDarkness = 0.5f;
 constexpr float kFaintest = 0.5f;  // of the typical darkness of ink; less is show-through
 constexpr double kGrainFloor = 9;  // standard deviations of the grain
@@ -32,7 +33,7 @@ constexpr int kCell = 4;           // statistics are kept for cells of 4 x 4 pix
 
 // Mean and deviation in a window, on the cell grid.
 struct LocalStatistics {
-  Field mean, deviation;
+  FloatImage mean, deviation;
 };
 
 // Sums and sums of squares of whole cells in a band of rows.
@@ -52,7 +53,7 @@ LocalStatistics statistics_of(const Gray& page, double window) {
   static_assert(kCell == 4, "add_band adds four pixels at a time");
   const int columns = (page.width() + kCell - 1) / kCell,
             rows = (page.height() + kCell - 1) / kCell, whole = page.width() / kCell;
-  LocalStatistics s{Field(columns, rows), Field(columns, rows)};
+  LocalStatistics s{FloatImage(columns, rows), FloatImage(columns, rows)};
   std::vector<uint32_t> sums(static_cast<size_t>(columns)), squares(static_cast<size_t>(columns));
   for (int r = 0; r < rows; ++r) {
     const int y0 = r * kCell, y1 = std::min(page.height(), y0 + kCell);
@@ -84,7 +85,7 @@ LocalStatistics statistics_of(const Gray& page, double window) {
   return s;
 }
 
-float percentile(const Field& field, double share) {
+float percentile(const FloatImage& field, double share) {
   std::vector<float> sorted(field.samples());
   auto at = sorted.begin() + static_cast<long>(share * static_cast<double>(sorted.size() - 1));
   std::nth_element(sorted.begin(), at, sorted.end());
@@ -141,7 +142,7 @@ void pack_row(const uint8_t* below, int width, uint8_t* bits) {
 
 // Ink is what is darker than `limit`, a grid of cells of `cell` pixels, bilinear between their
 // centres, after sharpening.
-Bitonal below_limit(const Gray& page, const Field& limit, int cell, float sharpening) {
+Bitonal below_limit(const Gray& page, const FloatImage& limit, int cell, float sharpening) {
   Bitonal ink(page.width(), page.height());
   const auto width = static_cast<size_t>(page.width());
   std::vector<float> upper(width), lower(width), sharp(width);
@@ -169,7 +170,7 @@ Bitonal below_limit(const Gray& page, const Field& limit, int cell, float sharpe
 Bitonal binarise_locally(const Gray& page, double window, double weight) {
   const LocalStatistics s = statistics_of(page, window);
   const double range = std::max<double>(kLeastRange, percentile(s.deviation, kTextShare));
-  Field limit(s.mean.width(), s.mean.height());
+  FloatImage limit(s.mean.width(), s.mean.height());
   for (size_t i = 0; i < limit.samples().size(); ++i) {
     const double share = std::min(1.0, s.deviation.samples()[i] / range);
     limit.samples()[i] = static_cast<float>(s.mean.samples()[i] * (1 - weight * (1 - share)));
@@ -179,9 +180,9 @@ Bitonal binarise_locally(const Gray& page, double window, double weight) {
 
 // How much darker than paper the ink is in each cell, as a share; cells without ink take it from
 // around them, so that nothing fainter passes for ink there.
-Field darkness_of(const Paper& paper) {
+FloatImage darkness_of(const Paper& paper) {
   const size_t cells = paper.light.samples().size();
-  Field dark(paper.light.width(), paper.light.height());
+  FloatImage dark(paper.light.width(), paper.light.height());
   std::vector<float> inked;
   for (size_t i = 0; i < cells; ++i) {
     const float share = 1 - paper.darkest.samples()[i] / std::max(1.f, paper.light.samples()[i]);
@@ -197,7 +198,7 @@ Field darkness_of(const Paper& paper) {
   }
   const float least = std::max(kFaintest * typical, floor_of_grain);
   // Weighted smoothing: only cells with ink have a say; a little of the typical everywhere.
-  Field weight(dark.width(), dark.height());
+  FloatImage weight(dark.width(), dark.height());
   for (size_t i = 0; i < cells; ++i) {
     const bool ink = dark.samples()[i] >= least;
     weight.samples()[i] = ink ? 1.f : 0.f;
@@ -206,7 +207,7 @@ Field darkness_of(const Paper& paper) {
   gaussian_blur(dark, kInkReach);
   gaussian_blur(weight, kInkReach);
   for (size_t i = 0; i < cells; ++i) {
-    constexpr float kPrior = 0.02f;
+    constexpr float kPrior = 0.02f;  // weight of the page's own levels where a window has no ink
     dark.samples()[i] =
         std::max(least, (dark.samples()[i] + kPrior * typical) / (weight.samples()[i] + kPrior));
   }
@@ -216,9 +217,9 @@ Field darkness_of(const Paper& paper) {
 // After the idea of Su, Lu and Tan (2013) that a threshold belongs between ink and paper as they
 // are nearby; both are measured on cells instead of at edges.
 Bitonal binarise_between(const Gray& page, double dpi) {
-  const Paper paper = paper_of(page, kTextInches * dpi);
-  const Field dark = darkness_of(paper);
-  Field limit(dark.width(), dark.height());
+  const Paper paper = paper_of(page, kXHeightInches * dpi);
+  const FloatImage dark = darkness_of(paper);
+  FloatImage limit(dark.width(), dark.height());
   for (size_t i = 0; i < limit.samples().size(); ++i)
     limit.samples()[i] = paper.light.samples()[i] * (1 - kBetween * dark.samples()[i]);
   const double calm = std::clamp(1 - paper.grain / kTooGrainy, 0.0, 1.0);

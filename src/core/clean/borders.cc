@@ -9,6 +9,7 @@
 namespace burnisher::clean {
 namespace {
 
+// Of the grey levels: paper covers more than a third of any sheet.
 constexpr double kPaperQuantile = 0.7;
 constexpr double kDark = 0.5;        // of the paper's brightness
 constexpr double kDarkAlong = 0.6;   // share of an edge's length that a band must be dark along
@@ -18,7 +19,7 @@ constexpr double kReach = 0.9;       // quantile of the band's thickness that is
 constexpr double kMargin = 0.002;    // of the shorter side, cut off beyond that
 
 constexpr double kHoleMm[] = {3.5, 9.5};
-constexpr double kFromEdgeMm = 25;
+constexpr double kFromEdgeMm = 25;  // punch holes lie nearer to the edge (ISO 838: 12 mm)
 
 // How far dark pixels reach in from one edge, row by row (or column by column). Small bright specks
 // in the dark don't end it.

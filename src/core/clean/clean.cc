@@ -12,6 +12,7 @@
 #include "clean/inverse.h"
 #include "clean/mend.h"
 #include "clean/painting.h"
+#include "clean/settings_text.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "raster/turn.h"
@@ -20,15 +21,14 @@
 namespace burnisher::clean {
 namespace {
 
-constexpr double kTextHeightInches = 0.062;  // x-height of 10-point type
 constexpr double kLikelyDpi[] = {100, 150, 200, 240, 300, 400, 600};
-constexpr double kDefaultDpi = 300;
-constexpr int kFewestLetters = 6;  // a page with fewer is blank
-constexpr double kDegree = 3.14159265358979323846 / 180;
+constexpr double kDefaultDpi = 300;                       // assumed until the text tells more
+constexpr int kFewestLetters = 6;                         // a page with fewer is blank
+constexpr double kDegree = 3.14159265358979323846 / 180;  // in radians
 
 double estimated_dpi(double text_height) {
   if (text_height <= 0) return kDefaultDpi;
-  const double raw = text_height / kTextHeightInches;
+  const double raw = text_height / kXHeightInches;
   return *std::min_element(std::begin(kLikelyDpi), std::end(kLikelyDpi), [&](double a, double b) {
     return std::fabs(std::log(a / raw)) < std::fabs(std::log(b / raw));
   });
@@ -93,7 +93,7 @@ struct Part {
   Picture picture;
   std::shared_ptr<Gray> gray;
   Affine to_scan;  // to the scan as it came in
-  int number = 0;  // 0: the only one; 1, 2: left and right of a gutter
+  int number = 0;  // 0: the only one; 1, 2: left and right of a fold
 };
 
 // The way from pixels of the turned scan to those of the scan.
@@ -143,7 +143,7 @@ std::vector<Component> level_components(const Measure& m, const Affine& page_to_
 
 // How the flattest part of a bent page still stands, radians: curl at one end draws the level of
 // the whole with it. The flattest part is the quarter of the print where the slope changes least.
-double flat_slope(const Bend& bend) {
+double flat_slope(const DisplacementField& bend) {
   std::vector<std::pair<double, double>> places;  // change of slope, slope
   for (int r = 0; r < bend.rows; ++r) {
     const float* row = bend.down.data() + static_cast<size_t>(r) * bend.columns;
@@ -160,12 +160,12 @@ double flat_slope(const Bend& bend) {
   return std::atan(median(slopes));
 }
 
-std::shared_ptr<const Bend> bend_of(const Measure& m, const Affine& page_to_part, int width,
-                                    int height) {
-  const Curl curl = curl_of(level_components(m, page_to_part), m.text_height / m.factor,
-                            width / m.factor, height / m.factor);
-  if (!curl.bend) return nullptr;
-  auto bend = std::make_shared<Bend>(*curl.bend);
+std::shared_ptr<const DisplacementField> bend_of(const Measure& m, const Affine& page_to_part,
+                                                 int width, int height) {
+  const Dewarping curl = dewarping_of(level_components(m, page_to_part), m.text_height / m.factor,
+                                      width / m.factor, height / m.factor);
+  if (!curl.displacement) return nullptr;
+  auto bend = std::make_shared<DisplacementField>(*curl.displacement);
   bend->step *= m.factor;
   for (float& d : bend->down) d *= static_cast<float>(m.factor);
   return bend;
@@ -180,10 +180,10 @@ class PageCleaner {
     CleanResult result;
     result.notes = scan.notes;
     result.text_height = m.text_height;
-    result.standing = standing_of(m.components, m.text_height / m.factor);
+    result.orientation = orientation_of(m.components, m.text_height / m.factor);
     set_page(scan, part, stated_dpi, m, result);
     const PlaneMap map = straighten(part, m, result);
-    result.page.geometry.to_scan = {part.to_scan * map.affine(), map.bend()};
+    result.page.geometry.to_scan = {part.to_scan * map.affine(), map.displacement()};
     result.scan = part.gray;
     result.to_scan_gray = map;
     if (settings_.holes) result.holes = fill_holes(m, map, result.page.dpi, result.picture);
@@ -211,7 +211,7 @@ class PageCleaner {
       result.dpi_estimated = true;
       result.notes.push_back(
           fmt::format("the file states no believable resolution; {:.0f} dpi was estimated from the "
-                      "text (--dpi sets it)",
+                      "text",
                       page.dpi));
     }
     page.width = width_of(part.picture);
@@ -360,8 +360,8 @@ Picture copied(const Picture& picture) {
 std::vector<Box> pages_on(const Measure& m, const CleanSettings& settings) {
   const Box sheet{std::floor(m.sheet.x0), std::floor(m.sheet.y0), std::floor(m.sheet.x1),
                   std::floor(m.sheet.y1)};
-  if (!m.gutter.found || !settings.split) return {sheet};
-  const double x = std::floor(m.gutter.x);
+  if (!m.fold.found || !settings.split) return {sheet};
+  const double x = std::floor(m.fold.x);
   return {{sheet.x0, sheet.y0, x, sheet.y1}, {x, sheet.y0, sheet.x1, sheet.y1}};
 }
 
@@ -423,6 +423,7 @@ std::vector<CleanResult> clean(const Scan& scan, const CleanSettings& settings, 
       results.back().cropped = true;
     }
     results.back().inverse = inverse;
+    results.back().page.cleaning = as_text(settings);
   }
   return results;
 }

@@ -1,7 +1,7 @@
 // The stage `clean`: a scan becomes one upright, straight page, or two, as a picture and as ink on
 // paper. All geometry is joined into one map and the picture is sampled once.
 //
-// The order: quarter turn, inverse, tone; cut at the sheet's edges and at the gutter; then for each
+// The order: quarter turn, inverse, tone; cut at the sheet's edges and at the fold; then for each
 // page skew and curl are measured, the picture is sampled through both, paper is evened out, ink
 // found, specks, borders, holes and rules taken out, strokes mended.
 #pragma once
@@ -66,9 +66,9 @@ struct CleanResult {
   double text_height = 0;        // pixels, see dominant_height; 0: hardly any text
   double skew = 0;               // degrees counter-clockwise, taken out
   double skew_confidence = 0;
-  Standing standing;     // along rows or on its side
-  double curl = 0;       // largest bend taken out, pixels
-  bool inverse = false;  // was white on black
+  Orientation orientation;  // along rows or on its side
+  double curl = 0;          // largest bend taken out, pixels
+  bool inverse = false;     // was white on black
   bool cropped = false;
   int holes = 0;
   int specks = 0;        // removed

@@ -97,7 +97,7 @@ TEST(Clean, AMissingResolutionIsEstimatedFromTheTextAndSaid) {
   EXPECT_TRUE(result.dpi_estimated);
   EXPECT_EQ(result.page.dpi, 300);  // 44 pixels an em are about 10.5 points
   ASSERT_EQ(result.notes.size(), 1u);
-  EXPECT_NE(result.notes[0].find("--dpi"), std::string::npos);
+  EXPECT_NE(result.notes[0].find("estimated"), std::string::npos);
 }
 
 TEST(Clean, BlankPagesAreBlank) {

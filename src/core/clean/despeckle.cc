@@ -18,9 +18,9 @@ constexpr double kBesideLetter = 0.6;  // text heights from a letter to its full
 constexpr double kBesideQuote = 0.8;   // the first of two marks has the second between
 constexpr double kLeastDot = 0.75, kLeastArea = 0.55;  // strokes' widths, and their square
 constexpr double kRowReach = 2.5;                      // text heights to the next dot of a leader
-constexpr double kRowDrift = 0.15;
-constexpr double kAmong = 1;          // text heights from a letter
-constexpr double kTooMany = 2;        // times as many specks among letters as elsewhere
+constexpr double kRowDrift = 0.15;  // text heights between the feet of neighbours in a row of dots
+constexpr double kAmong = 1;        // text heights from a letter
+constexpr double kTooMany = 2;      // times as many specks among letters as elsewhere
 constexpr double kTooFewToTell = 10;  // specks
 constexpr int kGrain = 2;             // pixels that no letter claims on a fine scan
 constexpr double kFineScan = 12;      // text height from which on that holds

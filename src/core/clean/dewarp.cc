@@ -13,11 +13,11 @@ constexpr int kAlong = 6, kAcross = 3;  // terms of the surface: x ... x^6, each
 constexpr int kTerms = kAlong * kAcross;
 constexpr size_t kFewestLetters = 14;  // in a line that counts
 constexpr double kLeastSpan = 0.22;    // of the page's width
-constexpr int kFewestLines = 4;
-constexpr double kReach = 2.2;        // text heights to the next letter of a line
-constexpr double kWorthIt = 1.0 / 6;  // text heights; smaller bends do no harm
-constexpr double kBetter = 0.75;      // what is left must be below this share of what was there
-constexpr double kSteepest = 0.35;    // slopes beyond this are no page
+constexpr int kFewestLines = 4;        // of text; fewer do not tell a surface
+constexpr double kReach = 2.2;         // text heights to the next letter of a line
+constexpr double kWorthIt = 1.0 / 6;   // text heights; smaller bends do no harm
+constexpr double kBetter = 0.75;       // what is left must be below this share of what was there
+constexpr double kSteepest = 0.35;     // slopes beyond this are no page
 
 struct Row {
   std::vector<Point> feet;  // lower edges of letters, left to right
@@ -69,7 +69,7 @@ std::vector<Row> rows_of(const std::vector<Component>& components, double text_h
 
 // Descenders, commas and capitals in the margin: feet far from the median of their neighbours.
 void drop_descenders(double text_height, Row& row) {
-  constexpr size_t kAround = 4;
+  constexpr size_t kAround = 4;  // letters to either side that a letter's line is judged by
   std::vector<Point> kept;
   for (size_t i = 0; i < row.feet.size(); ++i) {
     std::vector<double> heights;
@@ -160,8 +160,9 @@ void fit(const std::vector<Row>& rows, double text_height, Surface& surface) {
 
 }  // namespace
 
-Curl curl_of(const std::vector<Component>& components, double text_height, int width, int height) {
-  Curl curl;
+Dewarping dewarping_of(const std::vector<Component>& components, double text_height, int width,
+                       int height) {
+  Dewarping curl;
   if (text_height <= 0) return curl;
   std::vector<Row> rows = rows_of(components, text_height);
   for (Row& row : rows) {
@@ -185,7 +186,7 @@ Curl curl_of(const std::vector<Component>& components, double text_height, int w
   std::vector<Point> all;
   for (const Row& row : rows) all.insert(all.end(), row.feet.begin(), row.feet.end());
   const Box known = bounds(all);
-  auto bend = std::make_shared<Bend>();
+  auto bend = std::make_shared<DisplacementField>();
   bend->step = std::max(8.0, 1.5 * text_height);
   bend->columns = static_cast<int>(std::ceil(width / bend->step)) + 1;
   bend->rows = static_cast<int>(std::ceil(height / bend->step)) + 1;
@@ -206,7 +207,7 @@ Curl curl_of(const std::vector<Component>& components, double text_height, int w
       if (std::fabs(bend->down[k] - bend->down[k - 1]) > kSteepest * bend->step) return curl;
     }
   }
-  curl.bend = bend;
+  curl.displacement = bend;
   return curl;
 }
 

@@ -1,4 +1,4 @@
-// Lines that bend: curl near the gutter, waves, ends that rise.
+// Lines that bend: curl near the fold, waves, ends that rise.
 #pragma once
 
 #include <memory>
@@ -9,8 +9,9 @@
 
 namespace burnisher::clean {
 
-struct Curl {
-  std::shared_ptr<const Bend> bend;  // null: the lines are straight enough as they are
+struct Dewarping {
+  std::shared_ptr<const DisplacementField>
+      displacement;              // null: the lines are straight enough as they are
   double before = 0, after = 0;  // typical distance of letters from straight lines, text heights
 };
 
@@ -19,6 +20,7 @@ struct Curl {
 // its own height (a cubic sheet, after Wu and Agam 2002, without its camera). `components`: of the
 // level page, `width` x `height` pixels. Lines that bend by less than a sixth of the text height
 // are left alone, and so are pages where the surface does not fit.
-Curl curl_of(const std::vector<Component>& components, double text_height, int width, int height);
+Dewarping dewarping_of(const std::vector<Component>& components, double text_height, int width,
+                       int height);
 
 }  // namespace burnisher::clean

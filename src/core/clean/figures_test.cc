@@ -22,7 +22,7 @@ using burnisher::testing::DamagedPage;
 using burnisher::testing::likeness;
 using burnisher::testing::PrintedPage;
 using burnisher::testing::prose;
-using train::ScanDamage;
+using compose::ScanDamage;
 
 // As written in their paper (Sauvola and Pietikainen 2000): k = 0.5, R = 128.
 Bitonal sauvola(const Gray& page, int window) {

@@ -10,8 +10,8 @@ namespace {
 constexpr double kLeastWidth = 4, kLeastHeight = 1.6;  // text heights
 constexpr double kSolid = 0.5;                         // share of its box that is ink
 constexpr double kLowest = 0.4, kHighest = 6;          // text heights of its letters
-constexpr int kFewestLetters = 4;
-constexpr double kInRows = 0.7;  // share of the letters with one beside them
+constexpr int kFewestLetters = 4;                      // holes like letters; fewer are a drawing's
+constexpr double kInRows = 0.7;                        // share of the letters with one beside them
 constexpr double kLeastShare = 0.03, kMostShare = 0.45;  // of the box that letters take
 
 bool beside(const Component& a, const Component& b) {

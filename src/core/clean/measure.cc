@@ -49,9 +49,9 @@ double picture_share_of(const Gray& small, const Box& sheet, double text_height,
 
 }  // namespace
 
-Standing standing_of(const std::vector<Component>& components, double text_height) {
-  Standing standing;
-  if (text_height <= 0) return standing;
+Orientation orientation_of(const std::vector<Component>& components, double text_height) {
+  Orientation orientation;
+  if (text_height <= 0) return orientation;
   std::vector<Point> centres;
   for (const Component& c : components) {
     const double longer = std::max(c.width(), c.height()),
@@ -59,7 +59,7 @@ Standing standing_of(const std::vector<Component>& components, double text_heigh
     if (longer > 0.5 * text_height && longer < 3 * text_height && shorter > 0.2 * text_height)
       centres.push_back(c.box().centre());
   }
-  if (centres.size() < 20) return standing;
+  if (centres.size() < 20) return orientation;
   std::sort(centres.begin(), centres.end(),
             [](const Point& a, const Point& b) { return a.y < b.y; });
   const double reach = 3 * text_height;
@@ -80,10 +80,10 @@ Standing standing_of(const std::vector<Component>& components, double text_heigh
     if (dy > 1.5 * dx) ++above;
   }
   const double all = beside + above;
-  if (all < 15) return standing;
-  standing.upright = beside >= above;
-  standing.confidence = std::clamp((std::fabs(beside - above) / all - 0.1) / 0.5, 0.0, 1.0);
-  return standing;
+  if (all < 15) return orientation;
+  orientation.upright = beside >= above;
+  orientation.confidence = std::clamp((std::fabs(beside - above) / all - 0.1) / 0.5, 0.0, 1.0);
+  return orientation;
 }
 
 double grain_of(const Gray& page) {
@@ -135,8 +135,8 @@ Measure measure(const Gray& gray, double dpi, const MeasureSettings& settings) {
   m.contrast = contrast_of(m.small);
   m.picture_share = picture_share_of(m.small, m.sheet, m.text_height, m.factor);
   if (settings.spread) {
-    m.gutter = gutter_of(m.small, m.components, height);
-    m.gutter.x *= m.factor;
+    m.fold = fold_of(m.small, m.components, height);
+    m.fold.x *= m.factor;
   }
   return m;
 }

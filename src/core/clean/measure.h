@@ -11,14 +11,14 @@
 namespace burnisher::clean {
 
 // How the lines of print run.
-struct Standing {
+struct Orientation {
   bool upright = true;    // along the rows of pixels; false: the page lies on its side
   double confidence = 0;  // 0-1
 };
 
 // Letters have their nearest neighbours along their line (O'Gorman 1993): how often they are beside
 // rather than above one another, and how much sharper row profiles are than column profiles.
-Standing standing_of(const std::vector<Component>& components, double text_height);
+Orientation orientation_of(const std::vector<Component>& components, double text_height);
 
 // Standard deviation of the scanner's grain on bare paper, in grey levels (after Immerkaer 1996,
 // on the flattest half of the page only).
@@ -33,13 +33,13 @@ struct Measure {
   double contrast = 0;                // paper less ink, grey levels
   double picture_share = 0;           // of the sheet that is covered by pictures
   Box sheet;                          // pixels of the scan
-  Gutter gutter;                      // pixels of the scan
+  Fold fold;                          // pixels of the scan
 };
 
 struct MeasureSettings {
   BinariseSettings binarise;
   bool borders = true;  // look for dark ones
-  bool spread = true;   // look for a gutter
+  bool spread = true;   // look for a fold
 };
 
 // `gray`: upright. `dpi`: known or assumed.

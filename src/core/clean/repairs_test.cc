@@ -144,7 +144,7 @@ Gray shaded(const Gray& page, double strength) {
 
 TEST(PaperSurface, FollowsTheLightAndBridgesTheInk) {
   const Paper paper = paper_of(shaded(stores_list().picture(), 0.5), 20);
-  const Field& light = paper.light;
+  const FloatImage& light = paper.light;
   const int row = light.height() / 2;
   EXPECT_NEAR(light.row(row)[1], 255, 12);
   EXPECT_NEAR(light.row(row)[light.width() / 2], 191, 12);

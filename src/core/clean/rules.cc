@@ -9,16 +9,16 @@
 namespace burnisher::clean {
 namespace {
 
-constexpr double kRun = 2.5;          // text heights: shortest run that may be part of a rule
-constexpr double kShortest = 5;       // text heights: shortest rule
-constexpr double kThickest = 0.45;    // text heights
-constexpr double kSlender = 14;       // length over thickness
-constexpr double kHatchPitch = 1.3;   // text heights; rules of tables stand further apart
-constexpr int kMostBeside = 3;        // itself and those of a double rule
-constexpr double kPicture = 8;        // text heights
-constexpr double kWidestLetters = 6;  // text heights of letters that touch
-constexpr double kHighestLetter = 3.5;
-constexpr double kGap = 2.5;       // text heights bridged between pieces of one rule
+constexpr double kRun = 2.5;            // text heights: shortest run that may be part of a rule
+constexpr double kShortest = 5;         // text heights: shortest rule
+constexpr double kThickest = 0.45;      // text heights
+constexpr double kSlender = 14;         // length over thickness
+constexpr double kHatchPitch = 1.3;     // text heights; rules of tables stand further apart
+constexpr int kMostBeside = 3;          // itself and those of a double rule
+constexpr double kPicture = 8;          // text heights
+constexpr double kWidestLetters = 6;    // text heights of letters that touch
+constexpr double kHighestLetter = 3.5;  // text heights; capitals of headings stay below
+constexpr double kGap = 2.5;            // text heights bridged between pieces of one rule
 constexpr double kCrossing = 1.7;  // runs across longer than this times the thickness are letters
 
 // A stretch of a rule: the middle of its ink from column to column.

@@ -28,7 +28,7 @@ PrintedPage log_page() {
   return page;
 }
 
-// Two pages side by side, with `fold` grey levels of shadow at the gutter.
+// Two pages side by side, with `fold` grey levels of shadow at the fold.
 Gray facing_pages(int fold) {
   PrintedPage page(2600, 1700);
   page.print_column(prose(24, 48), 150, 250, 40, 56);
@@ -115,7 +115,7 @@ TEST(CropToText, KeepsAMarginAndThePositions) {
 
 // The page with its lines sinking to the right as a bound page curls.
 Gray curled(const Gray& flat, double depth) {
-  auto bend = std::make_shared<Bend>();
+  auto bend = std::make_shared<DisplacementField>();
   bend->step = 20;
   bend->columns = flat.width() / 20 + 2;
   bend->rows = 2;
@@ -208,13 +208,13 @@ TEST(InverseBlocks, SolidAndHatchedOnesAreLeftAlone) {
   EXPECT_EQ(ink.bytes(), before.bytes());
 }
 
-TEST(Standing, RowsAndColumnsOfLettersAreToldApart) {
+TEST(Orientation, RowsAndColumnsOfLettersAreToldApart) {
   const Gray page = log_page().picture();
   for (const int turn : {0, 90, 180, 270}) {
     const Components found = components_of(to_bitonal(turned(page, turn), 140));
-    const Standing standing = standing_of(found.list, dominant_height(found.list));
-    EXPECT_EQ(standing.upright, turn % 180 == 0) << turn;
-    EXPECT_GT(standing.confidence, 0.6) << turn;
+    const Orientation orientation = orientation_of(found.list, dominant_height(found.list));
+    EXPECT_EQ(orientation.upright, turn % 180 == 0) << turn;
+    EXPECT_GT(orientation.confidence, 0.6) << turn;
   }
 }
 

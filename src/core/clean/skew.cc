@@ -6,13 +6,14 @@
 namespace burnisher::clean {
 namespace {
 
-constexpr double kDegree = 3.14159265358979323846 / 180;
-constexpr int kFewestWitnesses = 15;
+constexpr double kDegree = 3.14159265358979323846 / 180;  // in radians
+constexpr int kFewestWitnesses = 15;                      // feature points; fewer say nothing
 constexpr double kRowStep = 0.12;  // text heights between neighbours in one row's lower edges
+// Points on one row, and pairs far apart on rows, for the last hundredths.
 constexpr size_t kFewestInRow = 10, kFewestPairs = 12;
 constexpr double kConvincing = 1.6;  // peak over the median of all angles; seen on text: 2 to 12
 
-std::vector<Point> witnesses(const std::vector<Component>& components, double text_height) {
+std::vector<Point> feature_points(const std::vector<Component>& components, double text_height) {
   std::vector<Point> bottoms;
   for (const Component& c : components) {
     const bool letter = c.height() > 0.5 * text_height && c.height() < 2.6 * text_height &&
@@ -101,7 +102,7 @@ double remaining(const std::vector<Point>& points, double degrees, double text_h
 }  // namespace
 
 Skew skew_of(const std::vector<Component>& components, double text_height, double limit) {
-  const std::vector<Point> points = witnesses(components, text_height);
+  const std::vector<Point> points = feature_points(components, text_height);
   Skew skew;
   if (text_height <= 0 || static_cast<int>(points.size()) < kFewestWitnesses) return skew;
   const double coarse_bin = std::max(1.0, 0.35 * text_height);

@@ -8,9 +8,9 @@ namespace burnisher::clean {
 namespace {
 
 constexpr double kLandscape = 1.12;                 // width over height
-constexpr double kFrom = 0.38, kTo = 0.62;          // where the gutter may lie, of the width
+constexpr double kFrom = 0.38, kTo = 0.62;          // where the fold may lie, of the width
 constexpr int kFewestLetters = 60;                  // on either side
-constexpr double kFold = 0.06;                      // darkening at the fold, of the paper
+constexpr double kDarkFold = 0.06;                  // darkening at the fold, of the paper
 constexpr double kNarrowBand = 1.2, kWideBand = 4;  // text heights: least, and enough without fold
 
 // Share of the height that letters take in each column of pixels.
@@ -63,21 +63,21 @@ Band clear_band(const std::vector<double>& cover, double mean, int width) {
 
 }  // namespace
 
-Gutter gutter_of(const Gray& small, const std::vector<Component>& components, double text_height) {
-  Gutter gutter;
+Fold fold_of(const Gray& small, const std::vector<Component>& components, double text_height) {
+  Fold fold;
   const int width = small.width();
-  if (text_height <= 0 || width < kLandscape * small.height()) return gutter;
+  if (text_height <= 0 || width < kLandscape * small.height()) return fold;
   const std::vector<double> cover = letters_by_column(components, text_height, width);
   const double mean = std::accumulate(cover.begin(), cover.end(), 0.0) / width;
   const Band band = clear_band(cover, mean, width);
-  if (band.x1 - band.x0 < kNarrowBand * text_height) return gutter;
+  if (band.x1 - band.x0 < kNarrowBand * text_height) return fold;
   const double middle = (band.x0 + band.x1) / 2.0;
   int left = 0, right = 0;
   for (const Component& c : components) {
     if (c.height() < 0.5 * text_height || c.height() > 3 * text_height) continue;
     ++(c.x1 < middle ? left : right);
   }
-  if (std::min(left, right) < kFewestLetters) return gutter;
+  if (std::min(left, right) < kFewestLetters) return fold;
   // The fold: darkest place in the band against the paper on both sides of it.
   const std::vector<double> light = paper_by_column(small);
   std::vector<double> sorted(light);
@@ -85,7 +85,7 @@ Gutter gutter_of(const Gray& small, const std::vector<Component>& components, do
   const double paper = sorted[static_cast<size_t>(width * 6 / 10)];
   const auto first = light.begin() + band.x0, last = light.begin() + band.x1;
   const auto darkest = std::min_element(first, last);
-  const double fold = (paper - *darkest) / std::max(1.0, paper);
+  const double shade = (paper - *darkest) / std::max(1.0, paper);
   const double wide = (band.x1 - band.x0) / text_height;
   // Facing pages keep their own margins: the band is about as wide as both outer margins together.
   double first_letter = 0, last_letter = width;
@@ -94,12 +94,12 @@ Gutter gutter_of(const Gray& small, const std::vector<Component>& components, do
     last_letter = x;
   const double outer = first_letter + (width - last_letter);
   const bool own_margins = (band.x1 - band.x0) > 0.45 * outer && wide > kWideBand;
-  if (fold < kFold && !own_margins) return gutter;
-  gutter.found = true;
-  gutter.x = fold >= kFold ? static_cast<double>(darkest - light.begin()) + 0.5 : middle;
-  gutter.confidence =
-      std::clamp(0.4 + 3 * std::max(0.0, fold) + 0.1 * (wide - kNarrowBand), 0.0, 1.0);
-  return gutter;
+  if (shade < kDarkFold && !own_margins) return fold;
+  fold.found = true;
+  fold.x = shade >= kDarkFold ? static_cast<double>(darkest - light.begin()) + 0.5 : middle;
+  fold.confidence =
+      std::clamp(0.4 + 3 * std::max(0.0, shade) + 0.1 * (wide - kNarrowBand), 0.0, 1.0);
+  return fold;
 }
 
 }  // namespace burnisher::clean

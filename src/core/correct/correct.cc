@@ -9,6 +9,7 @@
 #include "correct/suggestions.h"
 #include "correct/surroundings.h"
 #include "correct/word_change.h"
+#include "page/leader.h"
 
 namespace burnisher::correct {
 namespace {
@@ -16,19 +17,13 @@ namespace {
 // How much likelier, as natural logarithms, a safe repair must be than what stands there, and than
 // the next best repair; a capital may be a name, which no lexicon has. Chosen on rendered lines.
 constexpr double kSafeGain = 1.6, kSafeGainOfNames = 3.4, kSafeLead = 1.4;
-constexpr size_t kShortestRepaired = 3;
-constexpr size_t kMostWeighed = 8;  // suggestions that compete for a repair
-constexpr size_t kShortestLeader = 4;
-constexpr int kMostLonger = 1;         // characters
-constexpr double kUnsureBelow = 0.9;   // confidence below which a suspect counts as unsure
-constexpr double kLeastDoubt = 0.001;  // of a word that was looked at
+constexpr size_t kShortestRepaired = 3;  // letters; shorter words have too many neighbours
+constexpr size_t kMostWeighed = 8;       // suggestions that compete for a repair
+constexpr int kMostLonger = 1;           // characters
+constexpr double kUnsureBelow = 0.9;     // confidence below which a suspect counts as unsure
+constexpr double kLeastDoubt = 0.001;    // of a word that was looked at
 
-// A row of dots or rules: how many they are matters to nobody.
-bool is_leader(const std::string& signs) {
-  return decode_utf8(signs).size() >= kShortestLeader;
-}
-
-unsigned reasons_of(const Word& word, const Findings& f) {
+unsigned reasons_of(const Word& word, const WordAnalysis& f) {
   unsigned reasons = 0;
   if (word.confidence < kUnsureBelow) reasons |= kUnsure;
   if (f.form.kind == FormKind::kOdd && !f.known) reasons |= kOdd;
@@ -44,9 +39,9 @@ bool all_letters(const std::string& core) {
 }
 
 // What the word should be, when that is certain enough.
-const Suggestion* repair_for(const Place& place, const Findings& f,
-                             const std::vector<Suggestion>& suggestions, const Knowledge& knowledge,
-                             Repair repair) {
+const Suggestion* repair_for(const Place& place, const WordAnalysis& f,
+                             const std::vector<Suggestion>& suggestions,
+                             const AnalysisContext& context, Repair repair) {
   if (repair == Repair::kOff || f.known || !f.checkable) return nullptr;
   if (suggestions.empty() || !suggestions.front().known) return nullptr;
   const Suggestion& best = suggestions.front();
@@ -57,7 +52,7 @@ const Suggestion* repair_for(const Place& place, const Findings& f,
   // Figures, codes and what the document knows are left alone; so is punctuation.
   if (!best.seen || core.size() < kShortestRepaired || !all_letters(f.form.core) ||
       !all_letters(form.core) || form.before != f.form.before || form.after != f.form.after ||
-      knowledge.document.count(f.form.core) > 0)
+      context.document.count(f.form.core) > 0)
     return nullptr;
   // A repair mends letters; it takes no ending off and puts none on.
   const auto length = static_cast<int>(decode_utf8(form.core).size());
@@ -89,15 +84,15 @@ void mend(const Mending& m, Page& page, CorrectReport& report) {
   const double sure = 1 / (1 + std::exp(-m.gain));
   Word& after = line.words[m.spot.word];
   after.confidence = sure;
-  after.doubt = std::max(kLeastDoubt, 1 - sure);
+  after.error_probability = std::max(kLeastDoubt, 1 - sure);
   report.changes.push_back(
       {page.file, page.number, before.box, before.text, m.by.text, line.text(), reason_of(m.by)});
 }
 
 // One page's part of the report; languages without a dictionary are filled in by the caller.
-CorrectReport correct_page(const Surroundings& surroundings, Page& page, const Knowledge& knowledge,
-                           const CorrectSettings& settings) {
-  const double limit = settings.limit > 0 ? settings.limit : knowledge.habits.limit;
+CorrectReport correct_page(const Surroundings& surroundings, Page& page,
+                           const AnalysisContext& context, const CorrectSettings& settings) {
+  const double limit = settings.limit > 0 ? settings.limit : context.confusion_model.limit;
   const Effort effort = settings.repair == Repair::kSafe ? Effort::kReadings : Effort::kGuesses;
   CorrectReport report;
   std::vector<Mending> mendings;
@@ -107,20 +102,21 @@ CorrectReport correct_page(const Surroundings& surroundings, Page& page, const K
     ++report.words;
     languages.insert(place.languages.begin(), place.languages.end());
     if (word.corrected == CorrectedBy::kRepair) return;
-    word.doubt = 0;
+    word.error_probability = 0;
     word.reasons = 0;
     if (word.corrected == CorrectedBy::kPerson) return;
-    const Findings f = findings_of(place, knowledge);
-    if (is_leader(f.form.after) || is_leader(f.form.before)) return;
-    word.doubt = std::max(kLeastDoubt, knowledge.habits.doubt(f.sight));
+    const WordAnalysis f = analysis_of(place, context);
+    if (is_leader(decode_utf8(f.form.after)) || is_leader(decode_utf8(f.form.before))) return;
+    word.error_probability =
+        std::max(kLeastDoubt, context.confusion_model.error_probability(f.features));
     if (settings.repair != Repair::kOff && f.checkable && !f.known) {
-      const auto suggestions = suggestions_for(place, f, knowledge, kMostWeighed, effort);
-      if (const Suggestion* by = repair_for(place, f, suggestions, knowledge, settings.repair)) {
+      const auto suggestions = suggestions_for(place, f, context, kMostWeighed, effort);
+      if (const Suggestion* by = repair_for(place, f, suggestions, context, settings.repair)) {
         mendings.push_back({spot, *by, cost_as_it_stands(f) - by->cost});
         return;
       }
     }
-    if (word.doubt < limit) return;
+    if (word.error_probability < limit) return;
     word.reasons = reasons_of(word, f);
     ++report.suspects;
     report.unsure += (word.reasons & kUnsure) != 0;
@@ -131,7 +127,7 @@ CorrectReport correct_page(const Surroundings& surroundings, Page& page, const K
   for (auto m = mendings.rbegin(); m != mendings.rend(); ++m) mend(*m, page, report);
   std::reverse(report.changes.begin(), report.changes.end());
   for (const std::string& language : languages) {
-    if (!knowledge.lexicon.has(language)) report.without_dictionary.push_back(language);
+    if (!context.lexicon.has(language)) report.without_dictionary.push_back(language);
   }
   return report;
 }
@@ -152,18 +148,18 @@ void add(const CorrectReport& part, CorrectReport& report) {
 }  // namespace
 
 CorrectReport correct(const std::vector<Page*>& pages, const Lexicon& lexicon,
-                      const ReadingHabits& habits, const CorrectSettings& settings) {
+                      const ConfusionModel& confusion_model, const CorrectSettings& settings) {
   DocumentWords document;
   for (Page* page : pages) {
     if (settings.repair == Repair::kOff) take_back_repairs(*page);
     document.add(*page);
   }
   const Surroundings surroundings({pages.begin(), pages.end()}, settings.languages);
-  const Knowledge knowledge{lexicon, document, habits};
+  const AnalysisContext context{lexicon, document, confusion_model};
   std::vector<CorrectReport> parts(pages.size());
   parallel_each(static_cast<int>(pages.size()), [&](int i) {
     const auto p = static_cast<size_t>(i);
-    parts[p] = correct_page(surroundings, *pages[p], knowledge, settings);
+    parts[p] = correct_page(surroundings, *pages[p], context, settings);
   });
   CorrectReport report;
   for (const CorrectReport& part : parts) add(part, report);
@@ -171,19 +167,19 @@ CorrectReport correct(const std::vector<Page*>& pages, const Lexicon& lexicon,
 }
 
 std::vector<Suspect> suspects_of(const std::vector<const Page*>& pages, const Lexicon& lexicon,
-                                 const ReadingHabits& habits,
+                                 const ConfusionModel& confusion_model,
                                  const std::vector<std::string>& languages,
                                  size_t most_suggestions) {
   DocumentWords document;
   for (const Page* page : pages) document.add(*page);
   const Surroundings surroundings(pages, languages);
-  const Knowledge knowledge{lexicon, document, habits};
+  const AnalysisContext context{lexicon, document, confusion_model};
   std::vector<Suspect> suspects;
   for (size_t p = 0; p < pages.size(); ++p) {
     surroundings.each(*pages[p], [&](const Spot& spot, const Place& place) {
       if (place.word->reasons == 0) return;
       Suspect suspect{p, spot, {}};
-      for (const Suggestion& s : suggestions_for(place, findings_of(place, knowledge), knowledge,
+      for (const Suggestion& s : suggestions_for(place, analysis_of(place, context), context,
                                                  most_suggestions, Effort::kDictionary))
         suspect.suggestions.push_back(s.text);
       suspects.push_back(suspect);

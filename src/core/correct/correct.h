@@ -17,7 +17,7 @@ enum class Repair {
 
 struct CorrectSettings {
   Repair repair = Repair::kSafe;
-  double limit = 0;                    // doubt from which on a word is a suspect; 0: as learnt
+  double limit = 0;  // error_probability from which on a word is a suspect; 0: as learnt
   std::vector<std::string> languages;  // empty: those of the lines
 };
 
@@ -41,7 +41,7 @@ struct CorrectReport {
 // result back to this function changes nothing; with kOff repairs are taken back. Page numbers and
 // noise are not looked at.
 CorrectReport correct(const std::vector<Page*>& pages, const Lexicon& lexicon,
-                      const ReadingHabits& habits, const CorrectSettings& settings);
+                      const ConfusionModel& confusion_model, const CorrectSettings& settings);
 
 // The suspects of a document again, with the suggestions a person chooses from.
 struct Suspect {
@@ -50,7 +50,7 @@ struct Suspect {
   std::vector<std::string> suggestions;
 };
 std::vector<Suspect> suspects_of(const std::vector<const Page*>& pages, const Lexicon& lexicon,
-                                 const ReadingHabits& habits,
+                                 const ConfusionModel& confusion_model,
                                  const std::vector<std::string>& languages,
                                  size_t most_suggestions);
 

@@ -7,15 +7,15 @@
 #include "base/error.h"
 #include "correct/changes.h"
 #include "correct/suggestions.h"
-#include "page/page_xml.h"
-#include "testing/corrected_pages.h"
+#include "pagefile/page_xml.h"
+#include "testing/small_dictionary.h"
 
 namespace burnisher::correct {
 namespace {
 
 using testing::line_of;
 using testing::page_of_lines;
-using testing::plain_habits;
+using testing::plain_confusion_model;
 using testing::SmallDictionary;
 using testing::word_of;
 
@@ -32,7 +32,7 @@ class Correct : public ::testing::Test {
 
   SmallDictionary dictionary_;
   std::unique_ptr<Lexicon> lexicon_ = dictionary_.open();
-  ReadingHabits habits_ = plain_habits();
+  ConfusionModel habits_ = plain_confusion_model();
 };
 
 // "larnp" was read, but "lamp" was seen, too.
@@ -216,32 +216,32 @@ TEST_F(Correct, DoesTheSameOnManyPagesAtOnce) {
   for (size_t i = 0; i < 40; ++i) EXPECT_EQ(report.changes[i].file, pages[i].file);
 }
 
-TEST(ReadingHabits, DoubtGrowsWithWhatIsWeighed) {
-  ReadingHabits habits;
-  habits.weights[0] = -2;
-  habits.weights[3] = 3;
-  Sight sight{};
-  sight[0] = 1;
-  EXPECT_NEAR(habits.doubt(sight), 1 / (1 + std::exp(2.0)), 1e-9);
-  sight[3] = 1;
-  EXPECT_NEAR(habits.doubt(sight), 1 / (1 + std::exp(-1.0)), 1e-9);
+TEST(ConfusionModel, DoubtGrowsWithWhatIsWeighed) {
+  ConfusionModel confusion_model;
+  confusion_model.weights[0] = -2;
+  confusion_model.weights[3] = 3;
+  FeatureVector features{};
+  features[0] = 1;
+  EXPECT_NEAR(confusion_model.error_probability(features), 1 / (1 + std::exp(2.0)), 1e-9);
+  features[3] = 1;
+  EXPECT_NEAR(confusion_model.error_probability(features), 1 / (1 + std::exp(-1.0)), 1e-9);
 }
 
-TEST(ReadingHabits, AreWrittenAndReadBack) {
+TEST(ConfusionModel, AreWrittenAndReadBack) {
   const testing::TemporaryFolder folder;
-  const std::string path = folder.file("habits.json");
-  ReadingHabits habits = plain_habits();
-  habits.record["lines"] = "100";
-  write_file(path, write_habits(habits));
-  const ReadingHabits back = read_habits(path);
-  EXPECT_EQ(back.weights, habits.weights);
-  EXPECT_EQ(back.misreadings.at(0).read, U"rn");
-  EXPECT_EQ(back.record, habits.record);
-  write_file(path, std::string("{\"misreadings\": []}"));
-  EXPECT_THROW(read_habits(path), FormatError);
-  write_file(
-      path, std::string("{\"misreadings\": [], \"weights\": [1], \"limit\": 0.5, \"record\": {}}"));
-  EXPECT_THROW(read_habits(path), FormatError);
+  const std::string path = folder.file("confusion_model.json");
+  ConfusionModel confusion_model = plain_confusion_model();
+  confusion_model.record["lines"] = "100";
+  write_file(path, write_confusion_model(confusion_model));
+  const ConfusionModel back = read_confusion_model(path);
+  EXPECT_EQ(back.weights, confusion_model.weights);
+  EXPECT_EQ(back.confusions.at(0).read, U"rn");
+  EXPECT_EQ(back.record, confusion_model.record);
+  write_file(path, std::string("{\"confusions\": []}"));
+  EXPECT_THROW(read_confusion_model(path), FormatError);
+  write_file(path,
+             std::string("{\"confusions\": [], \"weights\": [1], \"limit\": 0.5, \"record\": {}}"));
+  EXPECT_THROW(read_confusion_model(path), FormatError);
 }
 
 }  // namespace

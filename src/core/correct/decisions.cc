@@ -11,6 +11,8 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/hash.h"
+#include "base/numbers.h"
 #include "base/unicode.h"
 #include "correct/changes.h"
 #include "correct/word_change.h"
@@ -18,7 +20,7 @@
 namespace burnisher::correct {
 namespace {
 
-constexpr int kGrid = 8;
+constexpr int kGrid = 8;                // cells a side of a perceptual hash
 constexpr int kMostDifferent = 14;      // cells in which two pictures of one word may differ
 constexpr double kLeastOverlap = 0.35;  // of two boxes of one word, of their union
 
@@ -152,13 +154,12 @@ std::vector<Decision> read_decisions(const std::string& path) {
                                                                         : fields[column->second];
     };
     const auto number = [&](const char* name) {
-      char* end = nullptr;
       const std::string value = field(name);
-      const double n = std::strtod(value.c_str(), &end);
-      if (value.empty() || *end != '\0')
+      const auto n = number_in(value);
+      if (!n || std::fabs(*n) > kLargestNumber)
         throw FormatError(
             fmt::format("{}, row {}: \"{}\" is no number for {}", path, row, value, name));
-      return n;
+      return *n;
     };
     Decision d;
     d.row = row;
@@ -167,9 +168,9 @@ std::vector<Decision> read_decisions(const std::string& path) {
     d.page = static_cast<int>(number("page"));
     d.box = {number("x"), number("y"), number("x") + number("width"),
              number("y") + number("height")};
-    d.look = field("look");
-    d.read = compose(field("read"));
-    d.text = compose(field("text"));
+    d.hash = field("hash");
+    d.read = to_nfc(field("read"));
+    d.text = to_nfc(field("text"));
     const auto verdict = verdict_named(field("decision"));
     if (!verdict) {
       throw FormatError(fmt::format(
@@ -183,17 +184,17 @@ std::vector<Decision> read_decisions(const std::string& path) {
 }
 
 std::string decisions_table(const std::vector<Decision>& decisions) {
-  std::string table = "id\tfile\tpage\tx\ty\twidth\theight\tlook\tread\tdecision\ttext\n";
+  std::string table = "id\tfile\tpage\tx\ty\twidth\theight\thash\tread\tdecision\ttext\n";
   for (const Decision& d : decisions) {
     table += fmt::format("{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\n", d.id, table_field(d.file),
                          d.page, std::lround(d.box.x0), std::lround(d.box.y0),
-                         std::lround(d.box.width()), std::lround(d.box.height()), d.look,
+                         std::lround(d.box.width()), std::lround(d.box.height()), d.hash,
                          table_field(d.read), name_of(d.verdict), table_field(d.text));
   }
   return table;
 }
 
-std::string look_of(const Gray& page, const Box& box) {
+std::string perceptual_hash(const Gray& page, const Box& box) {
   const int x0 = static_cast<int>(box.x0), y0 = static_cast<int>(box.y0);
   const int width = static_cast<int>(box.width()), height = static_cast<int>(box.height());
   if (page.empty() || width < kGrid + 1 || height < kGrid || x0 < 0 || y0 < 0 ||
@@ -217,7 +218,7 @@ std::string look_of(const Gray& page, const Box& box) {
   return fmt::format("{:016x}", bits);
 }
 
-int difference(const std::string& look, const std::string& other) {
+int hash_distance(const std::string& look, const std::string& other) {
   if (look.size() != 16 || other.size() != 16) return 64;
   uint64_t bits =
       std::strtoull(look.c_str(), nullptr, 16) ^ std::strtoull(other.c_str(), nullptr, 16);
@@ -227,76 +228,105 @@ int difference(const std::string& look, const std::string& other) {
 }
 
 std::string id_of(const Page& page, const Box& scan_box, const std::string& read) {
-  // FNV-1a (Fowler, Noll and Vo 1991).
-  uint64_t hash = 1469598103934665603ull;
-  for (const char c : fmt::format("{}|{}|{}|{}|{}", base_name(page.file), page.number,
-                                  std::lround(scan_box.x0), std::lround(scan_box.y0), read)) {
-    hash ^= static_cast<unsigned char>(c);
-    hash *= 1099511628211ull;
-  }
+  const uint64_t hash =
+      hash_of(fmt::format("{}|{}|{}|{}|{}", base_name(page.file), page.number,
+                          std::lround(scan_box.x0), std::lround(scan_box.y0), read));
   return fmt::format("w{:010x}", hash & 0xFFFFFFFFFFull);
 }
 
-Outcome apply_decisions(const std::vector<Decision>& decisions,
-                        const std::function<Gray(size_t page)>& picture,
-                        const std::vector<Page*>& pages, std::vector<bool>& taken) {
-  Outcome outcome;
-  taken.resize(decisions.size(), false);
-  std::map<size_t, Gray> pictures;
-  for (size_t i = 0; i < decisions.size(); ++i) {
-    const Decision& d = decisions[i];
-    Found found;
-    size_t on = 0;
+namespace {
+
+// One round of applying decisions to pages.
+class Application {
+ public:
+  Application(const std::function<Gray(size_t)>& picture, const std::vector<Page*>& pages)
+      : picture_(picture), pages_(pages) {}
+
+  // False: the decision is about none of these pages.
+  bool apply(const Decision& d) {
     bool page_met = false;
+    const Place place = place_of(d, page_met);
+    if (page_met && d.verdict != Verdict::kOpen) settle(d, place);
+    return page_met;
+  }
+
+  Outcome outcome;
+
+ private:
+  struct Place {
+    Found found;
+    size_t page = 0;
+  };
+
+  Place place_of(const Decision& d, bool& page_met) const {
+    Place best;
     // The two pages of a spread are one scan.
-    for (size_t p = 0; p < pages.size(); ++p) {
-      if (base_name(pages[p]->file) != d.file || pages[p]->number != d.page) continue;
+    for (size_t p = 0; p < pages_.size(); ++p) {
+      if (base_name(pages_[p]->file) != d.file || pages_[p]->number != d.page) continue;
       page_met = true;
-      const Found here = word_at(*pages[p], d.box);
-      if (here.overlap > found.overlap) {
-        found = here;
-        on = p;
-      }
+      const Found here = word_at(*pages_[p], d.box);
+      if (here.overlap > best.found.overlap) best = {here, p};
     }
-    if (!page_met) continue;
-    taken[i] = true;
-    if (d.verdict == Verdict::kOpen) continue;
+    return best;
+  }
+
+  void settle(const Decision& d, const Place& place) {
     const std::string wanted = d.verdict == Verdict::kChange ? d.text : d.read;
+    const Found& found = place.found;
     if (found.line == nullptr) {
-      if (wanted.empty()) {
+      if (wanted.empty())
         ++outcome.already;
-      } else {
+      else
         outcome.problems.push_back(told(d) + ": no word is there any more");
-      }
-      continue;
+      return;
     }
     if (d.verdict == Verdict::kLexicon) outcome.lexicon_words.push_back(d.read);
-    Word& word = found.line->words[found.word];
+    const Word& word = found.line->words[found.word];
     if (word.corrected == CorrectedBy::kPerson &&
         text_from(*found.line, found.word, std::max<size_t>(1, word_count(wanted))) == wanted) {
       ++outcome.already;
-      continue;
+      return;
     }
-    const bool as_read = word.text == d.read || word.before == d.read || word.text == wanted;
-    if (!as_read) {
-      if (pictures.count(on) == 0) pictures[on] = picture(on);
-      const std::string look = look_of(pictures[on], word.box);
-      if (difference(look, d.look) > kMostDifferent) {
-        outcome.problems.push_back(
-            fmt::format("{}: now \"{}\" stands there, and it looks different; left as it is",
-                        told(d), word.text));
-        continue;
-      }
+    if (!is_the_same(d, place, word, wanted)) {
+      outcome.problems.push_back(
+          fmt::format("{}: now \"{}\" stands there, and it looks different; left as it is",
+                      told(d), word.text));
+      return;
     }
     replace_word(*found.line, found.word, wanted, CorrectedBy::kPerson);
     if (!wanted.empty()) {
       Word& settled = found.line->words[found.word];
-      settled.doubt = 0;
+      settled.error_probability = 0;
       settled.reasons = 0;
     }
     ++outcome.applied;
   }
-  return outcome;
+
+  // By its text, or else by what it looks like.
+  bool is_the_same(const Decision& d, const Place& place, const Word& word,
+                   const std::string& wanted) {
+    if (word.text == d.read || word.before == d.read || word.text == wanted) return true;
+    if (pictures_.count(place.page) == 0) pictures_[place.page] = picture_(place.page);
+    const std::string hash = perceptual_hash(pictures_[place.page], word.box);
+    return hash_distance(hash, d.hash) <= kMostDifferent;
+  }
+
+  const std::function<Gray(size_t)>& picture_;
+  const std::vector<Page*>& pages_;
+  std::map<size_t, Gray> pictures_;
+};
+
+}  // namespace
+
+Outcome apply_decisions(const std::vector<Decision>& decisions,
+                        const std::function<Gray(size_t page)>& picture,
+                        const std::vector<Page*>& pages, std::vector<bool>& taken) {
+  taken.resize(decisions.size(), false);
+  Application application(picture, pages);
+  for (size_t i = 0; i < decisions.size(); ++i) {
+    if (application.apply(decisions[i])) taken[i] = true;
+  }
+  return application.outcome;
 }
 
 }  // namespace burnisher::correct

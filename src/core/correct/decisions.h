@@ -30,7 +30,7 @@ struct Decision {
   std::string id, file;
   int page = 1;
   Box box;  // in the scan
-  std::string look, read;
+  std::string hash, read;
   Verdict verdict = Verdict::kOpen;
   std::string text;
   int row = 0;  // of the table, from 1; for messages
@@ -42,9 +42,9 @@ std::string decisions_table(const std::vector<Decision>& decisions);
 const char* name_of(Verdict verdict);
 
 // The picture of a word in short: whether it darkens from left to right in each cell of a grid.
-std::string look_of(const Gray& page, const Box& box);
+std::string perceptual_hash(const Gray& page, const Box& box);
 // In how many of the 64 cells two pictures differ; 64 when one of them is not known.
-int difference(const std::string& look, const std::string& other);
+int hash_distance(const std::string& look, const std::string& other);
 
 // The word's identity as the proof sheet gives it.
 std::string id_of(const Page& page, const Box& scan_box, const std::string& read);

@@ -4,7 +4,7 @@
 
 #include "base/error.h"
 #include "correct/replace.h"
-#include "testing/corrected_pages.h"
+#include "testing/small_dictionary.h"
 
 namespace burnisher::correct {
 namespace {
@@ -103,14 +103,14 @@ TEST(Decisions, TheSamePictureCountsWhenTheReadingChanged) {
   }
   Decision d = decision(page.blocks[0].lines[0].words[1], Verdict::kChange, "lamp");
   d.read = "tarn";
-  d.look = look_of(picture, d.box);
-  ASSERT_EQ(d.look.size(), 16u);
+  d.hash = perceptual_hash(picture, d.box);
+  ASSERT_EQ(d.hash.size(), 16u);
   std::vector<bool> taken;
   const Outcome outcome = apply_decisions(
       {d}, [&](size_t) { return picture.clone(); }, {&page}, taken);
   EXPECT_EQ(outcome.applied, 1);
-  EXPECT_EQ(difference(d.look, d.look), 0);
-  EXPECT_EQ(difference(d.look, ""), 64);
+  EXPECT_EQ(hash_distance(d.hash, d.hash), 0);
+  EXPECT_EQ(hash_distance(d.hash, ""), 64);
 }
 
 TEST(Decisions, OfOtherScansAreLeftForTheirPages) {
@@ -150,7 +150,7 @@ TEST(Decisions, OpenOnesChangeNothing) {
 TEST(Decisions, AWordFoundRightIsNoSuspectAnyMore) {
   Page page = log_page();
   Word& word = page.blocks[0].lines[0].words[2];
-  word.doubt = 0.7;
+  word.error_probability = 0.7;
   word.reasons = kUnknown;
   word.confidence = 0.4;
   EXPECT_EQ(apply({decision(word, Verdict::kRight)}, page).applied, 1);
@@ -192,11 +192,11 @@ TEST(Looks, OfTheSameWordAreAlikeInAnotherLight) {
     }
   }
   const Box box{100, 60, 220, 100};
-  EXPECT_LE(difference(look_of(page, box), look_of(darker, box)), 2);
-  EXPECT_GT(difference(look_of(page, box), look_of(other, box)), 14);
-  EXPECT_EQ(look_of(page, {390, 60, 420, 100}), "");  // beyond the page
-  EXPECT_EQ(look_of(page, {10, 10, 14, 14}), "");     // too small to tell
-  EXPECT_EQ(look_of(Gray(), box), "");
+  EXPECT_LE(hash_distance(perceptual_hash(page, box), perceptual_hash(darker, box)), 2);
+  EXPECT_GT(hash_distance(perceptual_hash(page, box), perceptual_hash(other, box)), 14);
+  EXPECT_EQ(perceptual_hash(page, {390, 60, 420, 100}), "");  // beyond the page
+  EXPECT_EQ(perceptual_hash(page, {10, 10, 14, 14}), "");     // too small to tell
+  EXPECT_EQ(perceptual_hash(Gray(), box), "");
 }
 
 TEST(Decisions, TablesFromSpreadsheetsAreUnderstood) {

@@ -5,8 +5,8 @@
 namespace burnisher::correct {
 namespace {
 
-constexpr double kClear = 0.97;
-constexpr int kOftenEnough = 3;
+constexpr double kClear = 0.97;  // network confidence of words that a document vouches for
+constexpr int kOftenEnough = 3;  // times, clearly seen: then it is a word of the document
 
 }  // namespace
 

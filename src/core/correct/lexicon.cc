@@ -126,7 +126,7 @@ WordList WordList::read(const std::string& path) {
     if (word.empty()) continue;
     if (word.find('\0') != std::string::npos)
       throw FormatError(path + ": is no list of words (one word a line, # begins a comment)");
-    list.words_.insert(compose(word));
+    list.words_.insert(to_nfc(word));
   }
   return list;
 }
@@ -141,11 +141,11 @@ void WordList::write(const std::string& path) const {
 }
 
 bool WordList::add(const std::string& word) {
-  return words_.insert(compose(word)).second;
+  return words_.insert(to_nfc(word)).second;
 }
 
 bool WordList::remove(const std::string& word) {
-  return words_.erase(compose(word)) > 0;
+  return words_.erase(to_nfc(word)) > 0;
 }
 
 std::vector<std::string> WordList::sorted() const {

@@ -4,7 +4,7 @@
 
 #include "base/error.h"
 #include "base/parallel.h"
-#include "testing/corrected_pages.h"
+#include "testing/small_dictionary.h"
 
 namespace burnisher::correct {
 namespace {

@@ -13,13 +13,14 @@ namespace {
 // Costs in natural logarithms, chosen on rendered lines (docs/correcting.md).
 constexpr double kUnknown = 4.5;     // that the word as it stands is no known word
 constexpr double kStillUnknown = 9;  // that another reading is none either
-constexpr double kOddMixture = 7;
-constexpr double kParted = 5.5;                     // a space that was missed
+constexpr double kOddMixture = 7;    // -ln of its likelihood: letters and figures in one word
+constexpr double kParted = 5.5;      // a space that was missed
 constexpr double kProposal = 4, kProposalStep = 3;  // from the dictionary, and for each change
+// -ln; dearer ones than e^-9 and e^-12 are noise of the counts.
 constexpr double kMostOfOneChange = 9, kMostOfTwo = 12;
 constexpr size_t kFirstChanges = 40;  // partly mended forms that are changed once more
-constexpr double kMostOfOwn = 3;
-constexpr double kLeastShare = 1e-4;
+constexpr double kMostOfOwn = 3;      // -ln by which a suggestion may be dearer than the reading
+constexpr double kLeastShare = 1e-4;  // of what was seen: rarer readings are no suggestions
 
 using Text = std::u32string;
 
@@ -47,21 +48,21 @@ constexpr Alike kAlike[] = {
     {U"i", U"1"},  {U"o", U"0"},  {U"O", U"0"},  {U"s", U"5"},  {U"S", U"5"},  {U"b", U"6"},
     {U"B", U"8"},  {U"g", U"9"},  {U"z", U"2"},  {U"ct", U"é"}, {U"fi", U"f"}, {U"fl", U"f"},
     {U"ff", U"f"}, {U"li", U"h"}, {U"y", U"v"},  {U"r", U"t"},  {U"", U"i"},   {U"", U"l"}};
-constexpr double kAlikeCost = 6;
+constexpr double kAlikeCost = 6;  // -ln of a change that looks alike but was never counted
 
 bool all_letters(const Text& text) {
   return std::all_of(text.begin(), text.end(), is_letter);
 }
 
-// The learnt misreadings that concern letters (or figures that stand for some), and what looks
+// The learnt confusions that concern letters (or figures that stand for some), and what looks
 // alike.
-std::vector<Misreading> misreadings_of_letters(const ReadingHabits& habits) {
-  std::vector<Misreading> list;
-  for (const Misreading& m : habits.misreadings) {
+std::vector<Confusion> misreadings_of_letters(const ConfusionModel& confusion_model) {
+  std::vector<Confusion> list;
+  for (const Confusion& m : confusion_model.confusions) {
     if (all_letters(m.truth) && (all_letters(m.read) || !m.truth.empty())) list.push_back(m);
   }
   for (const Alike& alike : kAlike) {
-    const bool learnt = std::any_of(list.begin(), list.end(), [&](const Misreading& m) {
+    const bool learnt = std::any_of(list.begin(), list.end(), [&](const Confusion& m) {
       return m.truth == alike.truth && m.read == alike.read;
     });
     if (!learnt) list.push_back({alike.truth, alike.read, kAlikeCost});
@@ -71,8 +72,8 @@ std::vector<Misreading> misreadings_of_letters(const ReadingHabits& habits) {
 
 class Candidates {
  public:
-  Candidates(const Place& place, const Knowledge& knowledge)
-      : place_(place), knowledge_(knowledge) {}
+  Candidates(const Place& place, const AnalysisContext& context)
+      : place_(place), knowledge_(context) {}
 
   void offer(const std::string& text, double cost, bool seen) {
     if (text.empty() || text == place_.word->text) return;
@@ -104,7 +105,7 @@ class Candidates {
 
  private:
   const Place& place_;
-  const Knowledge& knowledge_;
+  const AnalysisContext& knowledge_;
   std::map<std::string, Suggestion> found_;
 };
 
@@ -113,11 +114,11 @@ struct Changed {
   double cost;
 };
 
-// The text with one misreading undone, in every place and way.
-std::vector<Changed> undone(const Changed& from, const std::vector<Misreading>& misreadings,
+// The text with one confusion undone, in every place and way.
+std::vector<Changed> undone(const Changed& from, const std::vector<Confusion>& confusions,
                             double most) {
   std::vector<Changed> list;
-  for (const Misreading& m : misreadings) {
+  for (const Confusion& m : confusions) {
     if (from.cost + m.cost > most) continue;
     if (m.read.empty()) {
       for (size_t i = 0; i <= from.text.size(); ++i) {
@@ -135,11 +136,11 @@ std::vector<Changed> undone(const Changed& from, const std::vector<Misreading>& 
   return list;
 }
 
-void offer_undone(const Form& form, double own_cost, const Knowledge& knowledge,
+void offer_undone(const Form& form, double own_cost, const AnalysisContext& context,
                   Candidates& candidates) {
   const Changed start{text_of(form.core), 0};
-  const std::vector<Misreading> misreadings = misreadings_of_letters(knowledge.habits);
-  std::vector<Changed> once = undone(start, misreadings, kMostOfOneChange);
+  const std::vector<Confusion> confusions = misreadings_of_letters(context.confusion_model);
+  std::vector<Changed> once = undone(start, confusions, kMostOfOneChange);
   std::sort(once.begin(), once.end(),
             [](const Changed& a, const Changed& b) { return a.cost < b.cost; });
   const auto offer = [&](const Changed& c) {
@@ -151,7 +152,7 @@ void offer_undone(const Form& form, double own_cost, const Knowledge& knowledge,
   if (candidates.known_count() > 0 || start.text.size() < 4) return;
   if (once.size() > kFirstChanges) once.resize(kFirstChanges);
   for (const Changed& first : once) {
-    for (const Changed& second : undone(first, misreadings, kMostOfTwo)) offer(second);
+    for (const Changed& second : undone(first, confusions, kMostOfTwo)) offer(second);
   }
 }
 
@@ -167,11 +168,11 @@ void offer_parted(const Form& form, double own_cost, Candidates& candidates) {
 }
 
 void offer_proposals(const Form& form, double own_cost, const Place& place,
-                     const Knowledge& knowledge, Candidates& candidates) {
+                     const AnalysisContext& context, Candidates& candidates) {
   const std::vector<char32_t> core = decode_utf8(form.core);
   for (const std::string& language : place.languages) {
-    if (!knowledge.lexicon.has(language)) continue;
-    for (const std::string& proposal : knowledge.lexicon.proposals(form.core, language)) {
+    if (!context.lexicon.has(language)) continue;
+    for (const std::string& proposal : context.lexicon.proposals(form.core, language)) {
       const int steps = edit_distance(core, decode_utf8(proposal));
       if (steps <= 3)
         candidates.offer(form.before + proposal + form.after,
@@ -183,15 +184,16 @@ void offer_proposals(const Form& form, double own_cost, const Place& place,
 
 }  // namespace
 
-double cost_as_it_stands(const Findings& f) {
+double cost_as_it_stands(const WordAnalysis& f) {
   const double cost = -std::log(std::max(f.own_share, kLeastShare));
   if (f.known) return cost;
   return cost + (f.form.kind == FormKind::kOdd ? kOddMixture : kUnknown);
 }
 
-std::vector<Suggestion> suggestions_for(const Place& place, const Findings& findings,
-                                        const Knowledge& knowledge, size_t most, Effort effort) {
-  Candidates candidates(place, knowledge);
+std::vector<Suggestion> suggestions_for(const Place& place, const WordAnalysis& findings,
+                                        const AnalysisContext& context, size_t most,
+                                        Effort effort) {
+  Candidates candidates(place, context);
   const Word& word = *place.word;
   for (const OtherReading& reading : word.readings)
     candidates.offer(reading.text, -std::log(std::max(reading.share, kLeastShare)), true);
@@ -199,10 +201,10 @@ std::vector<Suggestion> suggestions_for(const Place& place, const Findings& find
   const double own = std::min(kMostOfOwn, -std::log(std::max(findings.own_share, kLeastShare)));
   const bool letters = findings.checkable || findings.form.kind == FormKind::kOdd;
   if (letters && !findings.known && effort != Effort::kReadings) {
-    offer_undone(findings.form, own, knowledge, candidates);
+    offer_undone(findings.form, own, context, candidates);
     if (findings.form.kind != FormKind::kOdd) offer_parted(findings.form, own, candidates);
     if (effort == Effort::kDictionary && candidates.known_count() < 3)
-      offer_proposals(findings.form, own, place, knowledge, candidates);
+      offer_proposals(findings.form, own, place, context, candidates);
   }
   return candidates.best(most);
 }

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "correct/sight.h"
+#include "correct/word_analysis.h"
 
 namespace burnisher::correct {
 
@@ -23,10 +23,10 @@ enum class Effort {
 };
 
 // The best first; the word as it stands is not among them.
-std::vector<Suggestion> suggestions_for(const Place& place, const Findings& findings,
-                                        const Knowledge& knowledge, size_t most, Effort effort);
+std::vector<Suggestion> suggestions_for(const Place& place, const WordAnalysis& findings,
+                                        const AnalysisContext& context, size_t most, Effort effort);
 
 // The cost of the word as it stands, on the same scale.
-double cost_as_it_stands(const Findings& findings);
+double cost_as_it_stands(const WordAnalysis& findings);
 
 }  // namespace burnisher::correct

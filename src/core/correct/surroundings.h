@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "correct/sight.h"
+#include "correct/word_analysis.h"
 
 namespace burnisher::correct {
 

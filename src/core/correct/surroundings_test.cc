@@ -5,14 +5,14 @@
 #include "correct/document_words.h"
 #include "correct/suggestions.h"
 #include "correct/word_change.h"
-#include "testing/corrected_pages.h"
+#include "testing/small_dictionary.h"
 
 namespace burnisher::correct {
 namespace {
 
 using testing::line_of;
 using testing::page_of_lines;
-using testing::plain_habits;
+using testing::plain_confusion_model;
 using testing::SmallDictionary;
 using testing::word_of;
 
@@ -94,13 +94,13 @@ TEST(DocumentWords, CountWhatIsClear) {
 
 class Sights : public ::testing::Test {
  protected:
-  Findings find(const Word& word) {
+  WordAnalysis find(const Word& word) {
     place_.word = &word;
     place_.languages = {"xx"};
-    return findings_of(place_, {*lexicon_, document_, habits_});
+    return analysis_of(place_, {*lexicon_, document_, habits_});
   }
   std::vector<std::string> suggest(const Word& word, Effort effort) {
-    const Findings findings = find(word);
+    const WordAnalysis findings = find(word);
     std::vector<std::string> texts;
     for (const Suggestion& s :
          suggestions_for(place_, findings, {*lexicon_, document_, habits_}, 5, effort))
@@ -111,7 +111,7 @@ class Sights : public ::testing::Test {
   SmallDictionary dictionary_;
   std::unique_ptr<Lexicon> lexicon_ = dictionary_.open();
   DocumentWords document_;
-  ReadingHabits habits_ = plain_habits();
+  ConfusionModel habits_ = plain_confusion_model();
   Place place_;
 };
 
@@ -125,14 +125,16 @@ TEST_F(Sights, OnlyWordsAreCheckable) {
 }
 
 TEST_F(Sights, AnUnknownWordIsMoreDoubtfulThanAKnownOne) {
-  const auto doubt = [&](const Word& word) { return habits_.doubt(find(word).sight); };
-  EXPECT_GT(doubt(word_of("larnp")), doubt(word_of("lamp")));
-  EXPECT_GT(doubt(word_of("lamp", 0.3)), doubt(word_of("lamp", 0.9)));
-  EXPECT_GT(doubt(word_of("gall0ns")), doubt(word_of("gallons")) - 1);
+  const auto error_probability = [&](const Word& word) {
+    return habits_.error_probability(find(word).features);
+  };
+  EXPECT_GT(error_probability(word_of("larnp")), error_probability(word_of("lamp")));
+  EXPECT_GT(error_probability(word_of("lamp", 0.3)), error_probability(word_of("lamp", 0.9)));
+  EXPECT_GT(error_probability(word_of("gall0ns")), error_probability(word_of("gallons")) - 1);
 }
 
 TEST_F(Sights, RivalsAreKnownReadingsOfOtherLetters) {
-  const Findings rival =
+  const WordAnalysis rival =
       find(word_of("larnp", 0.5, {{"larnp", 0.5}, {"lamp", 0.3}, {"lainp", 0.2}}));
   EXPECT_NEAR(rival.own_share, 0.5, 1e-9);
   EXPECT_NEAR(rival.rival_share, 0.3, 1e-9);

@@ -33,7 +33,7 @@ void replace_word(Line& line, size_t index, const std::string& text, CorrectedBy
   std::vector<std::string> parts;
   size_t letters = 0;
   for (std::string part; stream >> part;) {
-    parts.push_back(compose(part));
+    parts.push_back(to_nfc(part));
     letters += decode_utf8(parts.back()).size() + 1;
   }
   std::vector<Word> words;
@@ -46,7 +46,7 @@ void replace_word(Line& line, size_t index, const std::string& text, CorrectedBy
     word.box = {old.box.x0 + width * at / whole, old.box.y0,
                 old.box.x0 + width * (at + length) / whole, old.box.y1};
     word.confidence = by == CorrectedBy::kPerson ? 1 : old.confidence;
-    word.clarity = old.clarity;
+    word.network_confidence = old.network_confidence;
     if (i == 0) word.readings = old.readings;
     word.corrected = by;
     // The first of several stands for what was read; the others for nothing.

@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/hash.h"
 #include "base/markup.h"
 #include "export/package.h"
 #include "page/table.h"
@@ -47,13 +48,9 @@ std::string html(const std::string& title, const std::string& language, const st
       language, escaped(title), body);
 }
 
-// A name that follows from what is in the book (FNV-1a, twice).
+// A name that follows from what is in the book.
 std::string identifier(const std::string& content) {
-  uint64_t halves[2] = {0xcbf29ce484222325u, 0x84222325cbf29ce4u};
-  for (const char c : content) {
-    for (uint64_t& half : halves) half = (half ^ static_cast<unsigned char>(c)) * 0x100000001b3u;
-    halves[1] ^= halves[0] >> 29;
-  }
+  const uint64_t first = hash_of(content), halves[2] = {first, hash_of(content, ~first)};
   const uint64_t a = (halves[0] & ~uint64_t{0xF000}) | 0x8000;  // RFC 9562, version 8
   const uint64_t b = (halves[1] & ~(uint64_t{3} << 62)) | uint64_t{2} << 62;
   return fmt::format("urn:uuid:{:08x}-{:04x}-{:04x}-{:04x}-{:012x}", a >> 32, a >> 16 & 0xFFFF,

@@ -1,5 +1,7 @@
 #include "export/hocr.h"
 
+#include "base/unicode.h"
+
 #include <fmt/core.h>
 
 #include <cmath>
@@ -39,7 +41,7 @@ pugi::xml_node add(pugi::xml_node parent, const char* element, const char* kind,
   auto node = parent.append_child(element);
   node.append_attribute("class") = kind;
   node.append_attribute("id") = id.c_str();
-  node.append_attribute("title") = title.c_str();
+  node.append_attribute("title") = sound_utf8(title).c_str();
   return node;
 }
 
@@ -65,7 +67,7 @@ void add_line(pugi::xml_node parent, const Line& line, const Page& page, Positio
                      fmt::format("{}; x_wconf {:.0f}", bbox(placed(word.box, page, positions)),
                                  100 * word.confidence),
                      fmt::format("{}_w{}", id, ++number));
-    child.text() = word.text.c_str();
+    child.text() = sound_utf8(word.text).c_str();
     node.append_child(pugi::node_pcdata).set_value(" ");
   }
 }
@@ -74,7 +76,7 @@ void add_line(pugi::xml_node parent, const Line& line, const Page& page, Positio
 
 std::string hocr_head(const std::string& title, const std::string& language) {
   pugi::xml_document document;
-  document.append_child("title").text() = title.c_str();
+  document.append_child("title").text() = sound_utf8(title).c_str();
   std::ostringstream named;
   document.save(named, "", pugi::format_raw | pugi::format_no_declaration);
   return fmt::format(

@@ -11,6 +11,7 @@
 #include <sstream>
 
 #include "base/files.h"
+#include "base/unicode.h"
 
 namespace burnisher::exporting {
 namespace {
@@ -45,8 +46,7 @@ const char* media_type_of(const std::string& path) {
 std::string reference(const std::string& path, const std::string& from) {
   std::error_code status;
   const fs::path folder = fs::absolute(from, status).parent_path();
-  const std::string plain =
-      fs::relative(fs::absolute(path, status), folder, status).generic_string();
+  const std::string plain = relative_path(path, folder.string());
   std::string out;
   for (const char c : plain) {
     const bool bare = std::isalnum(static_cast<unsigned char>(c)) || c == '/' || c == '-' ||
@@ -101,7 +101,7 @@ void describe(pugi::xml_node root, const MetsSettings& settings) {
   wrap.append_attribute("MDTYPE") = "DC";
   auto data = wrap.append_child("xmlData");
   const auto field = [&](const char* name, const std::string& value) {
-    if (!value.empty()) data.append_child(name).text() = value.c_str();
+    if (!value.empty()) data.append_child(name).text() = sound_utf8(value).c_str();
   };
   field("dc:title", settings.title);
   field("dc:creator", settings.author);
@@ -135,8 +135,9 @@ void Mets::add(const Page& page, const PageFiles& files, const std::string& prin
   }
 }
 
-void Mets::finish() {
-  pugi::xml_document document;
+namespace {
+
+pugi::xml_node root_of(pugi::xml_document& document, const MetsSettings& settings) {
   auto declaration = document.append_child(pugi::node_declaration);
   declaration.append_attribute("version") = "1.0";
   declaration.append_attribute("encoding") = "UTF-8";
@@ -144,14 +145,31 @@ void Mets::finish() {
   root.append_attribute("xmlns") = "http://www.loc.gov/METS/";
   root.append_attribute("xmlns:xlink") = "http://www.w3.org/1999/xlink";
   root.append_attribute("xmlns:dc") = "http://purl.org/dc/elements/1.1/";
-  if (!settings_.title.empty()) root.append_attribute("LABEL") = settings_.title.c_str();
+  if (!settings.title.empty())
+    root.append_attribute("LABEL") = sound_utf8(settings.title).c_str();
   auto agent = root.append_child("metsHdr").append_child("agent");
   agent.append_attribute("ROLE") = "CREATOR";
   agent.append_attribute("TYPE") = "OTHER";
   agent.append_attribute("OTHERTYPE") = "SOFTWARE";
   agent.append_child("name").text() = "Burnisher";
-  describe(root, settings_);
+  return root;
+}
 
+}  // namespace
+
+void Mets::finish() {
+  pugi::xml_document document;
+  auto root = root_of(document, settings_);
+  describe(root, settings_);
+  add_pages(root);
+  if (!headings_.empty()) add_sections(root);
+  std::ostringstream out;
+  document.save(out, "  ", pugi::format_default, pugi::encoding_utf8);
+  write_file(path_, out.str(), overwrite_);
+}
+
+// The files, and which of them belong to which page.
+void Mets::add_pages(pugi::xml_node root) const {
   auto files = root.append_child("fileSec");
   auto physical = root.append_child("structMap");
   physical.append_attribute("TYPE") = "PHYSICAL";
@@ -168,37 +186,35 @@ void Mets::finish() {
     division.append_attribute("TYPE") = "page";
     division.append_attribute("ORDER") = static_cast<unsigned>(i + 1);
     if (!leaf.printed_number.empty())
-      division.append_attribute("ORDERLABEL") = leaf.printed_number.c_str();
+      division.append_attribute("ORDERLABEL") = sound_utf8(leaf.printed_number).c_str();
     point_to(division, scans.add(leaf.files.scan));
     point_to(division, pictures.add(leaf.files.picture));
     point_to(division, pages.add(leaf.files.page_xml));
   }
   if (!files.first_child()) root.remove_child(files);
+}
 
-  if (!headings_.empty()) {
-    auto logical = root.append_child("structMap");
-    logical.append_attribute("TYPE") = "LOGICAL";
-    auto text = logical.append_child("div");
-    text.append_attribute("TYPE") = "text";
-    auto links = root.append_child("structLink");
-    std::vector<std::pair<int, pugi::xml_node>> open = {{0, text}};
-    for (size_t i = 0; i < headings_.size(); ++i) {
-      const Heading& heading = headings_[i];
-      while (open.back().first >= heading.level) open.pop_back();
-      auto division = open.back().second.append_child("div");
-      const std::string id = fmt::format("section-{}", i + 1);
-      division.append_attribute("ID") = id.c_str();
-      division.append_attribute("TYPE") = "section";
-      division.append_attribute("LABEL") = heading.title.c_str();
-      open.emplace_back(heading.level, division);
-      auto link = links.append_child("smLink");
-      link.append_attribute("xlink:from") = id.c_str();
-      link.append_attribute("xlink:to") = fmt::format("leaf-{}", heading.page).c_str();
-    }
+// The headings, nested by level, and the pages they stand on.
+void Mets::add_sections(pugi::xml_node root) const {
+  auto logical = root.append_child("structMap");
+  logical.append_attribute("TYPE") = "LOGICAL";
+  auto text = logical.append_child("div");
+  text.append_attribute("TYPE") = "text";
+  auto links = root.append_child("structLink");
+  std::vector<std::pair<int, pugi::xml_node>> open = {{0, text}};
+  for (size_t i = 0; i < headings_.size(); ++i) {
+    const Heading& heading = headings_[i];
+    while (open.back().first >= heading.level) open.pop_back();
+    auto division = open.back().second.append_child("div");
+    const std::string id = fmt::format("section-{}", i + 1);
+    division.append_attribute("ID") = id.c_str();
+    division.append_attribute("TYPE") = "section";
+    division.append_attribute("LABEL") = sound_utf8(heading.title).c_str();
+    open.emplace_back(heading.level, division);
+    auto link = links.append_child("smLink");
+    link.append_attribute("xlink:from") = id.c_str();
+    link.append_attribute("xlink:to") = fmt::format("leaf-{}", heading.page).c_str();
   }
-  std::ostringstream out;
-  document.save(out, "  ", pugi::format_default, pugi::encoding_utf8);
-  write_file(path_, out.str(), overwrite_);
 }
 
 }  // namespace burnisher::exporting

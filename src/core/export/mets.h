@@ -8,6 +8,10 @@
 
 #include "page/page.h"
 
+namespace pugi {
+class xml_node;
+}
+
 namespace burnisher::exporting {
 
 struct MetsSettings {
@@ -30,6 +34,9 @@ class Mets {
   void finish();
 
  private:
+  void add_pages(pugi::xml_node root) const;
+  void add_sections(pugi::xml_node root) const;
+
   struct Leaf {
     PageFiles files;
     std::string printed_number;

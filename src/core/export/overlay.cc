@@ -13,7 +13,7 @@
 namespace burnisher::exporting {
 namespace {
 
-constexpr int kLegendHeight = 28;
+constexpr int kLegendHeight = 28;  // pixels
 
 struct Ink {
   double r, g, b;

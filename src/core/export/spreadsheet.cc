@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/numbers.h"
 #include "base/pattern.h"
 #include "page/table.h"
 
@@ -49,17 +50,17 @@ std::optional<double> number_in(const std::string& given) {
   static const Pattern kDecimalComma("[+-]?(0|[1-9][0-9]*),([0-9]{1,2}|[0-9]{4,})");
   // "1.234" may be a thousand as well as one and a bit.
   static const Pattern kPerhapsThousands("[+-]?[1-9][0-9]{0,2}\\.[0-9]{3}");
-  if (kPlain.matches(text) && !kPerhapsThousands.matches(text)) return std::stod(text);
+  if (kPlain.matches(text) && !kPerhapsThousands.matches(text)) return burnisher::number_in(text).value_or(0);
   for (const Pattern* grouped : {&kGrouped, &kGroupedOtherWay}) {
     if (const auto m = grouped->groups(text); !m.empty())
-      return std::stod(m[1] + without_separators(m[2]) + "." + m[3]);
+      return burnisher::number_in(m[1] + without_separators(m[2]) + "." + m[3]).value_or(0);
   }
   if (const auto m = kGroupedTwice.groups(text); !m.empty())
-    return std::stod(m[1] + without_separators(m[2]));
+    return burnisher::number_in(m[1] + without_separators(m[2])).value_or(0);
   if (kDecimalComma.matches(text)) {
     std::string point = text;
     point[point.find(',')] = '.';
-    return std::stod(point);
+    return burnisher::number_in(point).value_or(0);
   }
   return std::nullopt;
 }

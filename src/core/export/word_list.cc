@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "page/block_kind.h"
+#include "page/reasons.h"
 
 namespace burnisher::exporting {
 namespace {
@@ -36,16 +37,6 @@ void for_each_word(const Page& page, Positions positions,
   }
 }
 
-std::string reasons_of(const Word& word) {
-  std::string text;
-  const std::pair<Reason, const char*> names[] = {
-      {kUnsure, "unsure"}, {kUnknown, "unknown"}, {kOdd, "odd"}};
-  for (const auto& [reason, name] : names) {
-    if (word.reasons & reason) text += (text.empty() ? "" : ",") + std::string(name);
-  }
-  return text;
-}
-
 std::string without_tabs(std::string text) {
   for (char& c : text) c = c == '\t' || c == '\n' ? ' ' : c;
   return text;
@@ -60,11 +51,11 @@ std::string word_list_head() {
 std::string word_list_tsv(const Page& page, Positions positions, int number) {
   std::string text;
   for_each_word(page, positions, [&](const Row& r) {
-    text +=
-        fmt::format("{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{:.3f}\t{}\t{}\t{}\n", number, r.block,
-                    name_of(r.in_block.kind), r.line, r.word, std::lround(r.box.x0),
-                    std::lround(r.box.y0), std::lround(r.box.x1), std::lround(r.box.y1),
-                    r.of.confidence, reasons_of(r.of), r.in_line.language, without_tabs(r.of.text));
+    text += fmt::format("{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{:.3f}\t{}\t{}\t{}\n", number, r.block,
+                        name_of(r.in_block.kind), r.line, r.word, std::lround(r.box.x0),
+                        std::lround(r.box.y0), std::lround(r.box.x1), std::lround(r.box.y1),
+                        r.of.confidence, reason_names(r.of.reasons), r.in_line.language,
+                        without_tabs(r.of.text));
   });
   return text;
 }
@@ -81,7 +72,7 @@ std::string word_list_json(const Page& page, Positions positions, int number) {
                                          {std::lround(r.box.x0), std::lround(r.box.y0),
                                           std::lround(r.box.x1), std::lround(r.box.y1)}},
                                         {"confidence", std::round(1000 * r.of.confidence) / 1000},
-                                        {"suspect", reasons_of(r.of)},
+                                        {"suspect", reason_names(r.of.reasons)},
                                         {"language", r.in_line.language},
                                         {"text", r.of.text}};
     text += row.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace) + ",\n";

@@ -16,8 +16,8 @@ namespace burnisher::jbig2 {
 // Templates of generic regions: 16 pixels know large pages best, 13 learn faster.
 enum class Template { k16, k13 };
 
-constexpr size_t kGenericContexts = 1 << 16;
-constexpr size_t kRefinementContexts = 1 << 13;
+constexpr size_t kGenericContexts = 1 << 16;     // template 0: 16 pixels (T.88, 6.2.5)
+constexpr size_t kRefinementContexts = 1 << 13;  // template 0: 13 pixels (T.88, 6.3.5)
 
 constexpr int kMargin = 4;  // pixels that contexts reach beyond a row
 

@@ -115,7 +115,7 @@ Bytes dictionary(const std::vector<Shape>& symbols) {
 }
 
 constexpr int kStripBits = 1;  // 2 rows; found by trying. Most letters of a line share a strip
-constexpr int kStrip = 1 << kStripBits;
+constexpr int kStrip = 1 << kStripBits;  // rows
 
 // A shape with the symbol it is coded by.
 struct Instance {

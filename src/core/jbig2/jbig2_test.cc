@@ -4,13 +4,13 @@
 #include <random>
 
 #include "base/files.h"
+#include "jbig2/bit_costs.h"
+#include "jbig2/context_walk.h"
 #include "jbig2/jbig2.h"
-#include "jbig2/kinds.h"
-#include "jbig2/prices.h"
-#include "jbig2/reckon.h"
+#include "jbig2/prototype.h"
 #include "jbig2/regions.h"
+#include "jbig2/shape_clusters.h"
 #include "jbig2/symbols.h"
-#include "jbig2/vote.h"
 #include "raster/pnm.h"
 #include "raster/tiff.h"
 #include "testing/printed_page.h"
@@ -163,7 +163,7 @@ TEST(Jbig2, LettersAtThePagesEdgesComeBackBitByBit) {
   EXPECT_EQ(decoded(coded.globals, coded.pages[0]).bytes(), page.bytes());
 }
 
-TEST(Kinds, TheNearestComesFirstAndTheUnlikeNotAtAll) {
+TEST(ShapeClusters, TheNearestComesFirstAndTheUnlikeNotAtAll) {
   Shape bar(4, 20), broken = bar, stub(4, 19), square(18, 20);
   for (int y = 0; y < 20; ++y) {
     for (int x = 0; x < 4; ++x) {
@@ -175,7 +175,7 @@ TEST(Kinds, TheNearestComesFirstAndTheUnlikeNotAtAll) {
   bar.ink = 80;
   broken.ink = 78;
   stub.ink = 76;
-  jbig2::Kinds kinds(0.5);
+  jbig2::ShapeClusters kinds(0.5);
   for (const Shape* shape : {&square, &stub, &broken}) kinds.add(*shape);
   const auto found = kinds.near(bar, 3);
   ASSERT_EQ(found.size(), 2u);
@@ -185,20 +185,20 @@ TEST(Kinds, TheNearestComesFirstAndTheUnlikeNotAtAll) {
   EXPECT_EQ(kinds.near(bar, 1).size(), 1u);
 }
 
-TEST(Vote, MostShapesDecideAPixel) {
+TEST(Prototype, MostShapesDecideAPixel) {
   Shape with(3, 1), without(3, 1);
   for (const int x : {0, 2}) with.set(x, 0), without.set(x, 0);
   with.set(1, 0);
-  jbig2::Vote vote(without);
+  jbig2::Prototype vote(without);
   vote.add(without, 0, 0);
   vote.add(with, 0, 0);
-  EXPECT_EQ(vote.winner(), without);
+  EXPECT_EQ(vote.majority(), without);
   vote.add(with, 0, 0);
-  EXPECT_EQ(vote.winner(), with);
-  EXPECT_EQ(vote.winner().ink, 3);
+  EXPECT_EQ(vote.majority(), with);
+  EXPECT_EQ(vote.majority().ink, 3);
 }
 
-TEST(Vote, ShapesLieWhereTheirFirstDoes) {
+TEST(Prototype, ShapesLieWhereTheirFirstDoes) {
   // A bar of 5 x 9 in a frame 70 wide, and the same bar with its frame moved.
   Shape first(70, 12), moved(75, 16);
   for (int y = 0; y < 9; ++y) {
@@ -208,13 +208,13 @@ TEST(Vote, ShapesLieWhereTheirFirstDoes) {
     }
   }
   first.ink = 45;
-  jbig2::Vote vote(first);
+  jbig2::Prototype vote(first);
   for (int i = 0; i < 200; ++i) vote.add(moved, 2, 3);
-  EXPECT_EQ(vote.winner(), first);
-  EXPECT_EQ(vote.winner().ink, 45);
-  jbig2::Vote other(moved);
+  EXPECT_EQ(vote.majority(), first);
+  EXPECT_EQ(vote.majority().ink, 45);
+  jbig2::Prototype other(moved);
   for (int i = 0; i < 3; ++i) other.add(first, -2, -3);
-  EXPECT_EQ(other.winner(), moved);
+  EXPECT_EQ(other.majority(), moved);
 }
 
 TEST(Reckon, SeesWhatTheCoderSees) {
@@ -228,36 +228,36 @@ TEST(Reckon, SeesWhatTheCoderSees) {
         }
       }
     }
-    jbig2::Counts walked(jbig2::kGenericContexts), reckoned = walked;
+    jbig2::ContextCounts walked(jbig2::kGenericContexts), estimated = walked;
     jbig2::walk_generic<jbig2::Template::k13>(shape, walked);
-    jbig2::reckon_generic(shape, reckoned);
-    EXPECT_EQ(walked.seen(), reckoned.seen()) << width;
+    jbig2::count_generic(shape, estimated);
+    EXPECT_EQ(walked.seen(), estimated.seen()) << width;
     for (const auto& [dx, dy] : {std::pair(0, 0), {-2, 1}, {3, -4}, {-1, -1}, {1, 25}}) {
-      jbig2::Counts slow(jbig2::kRefinementContexts), fast = slow;
+      jbig2::ContextCounts slow(jbig2::kRefinementContexts), fast = slow;
       jbig2::walk_refinement(shape, other, dx, dy, slow);
-      jbig2::reckon_refinement(shape, other, dx, dy, fast);
+      jbig2::count_refinement(shape, other, dx, dy, fast);
       EXPECT_EQ(slow.seen(), fast.seen()) << width << " " << dx << " " << dy;
     }
   }
 }
 
-TEST(Prices, WhatWasSeenOftenIsCheap) {
-  jbig2::Counts counts(2);
+TEST(BitCosts, WhatWasSeenOftenIsCheap) {
+  jbig2::ContextCounts counts(2);
   for (int i = 0; i < 100; ++i) counts.pixel(1, i % 10 == 0);
   counts.empty(1000);
-  const jbig2::Prices prices(counts);
-  EXPECT_LT(prices.bits_of(1, 0), 0.3);
-  EXPECT_GT(prices.bits_of(1, 1), 3);
-  EXPECT_LT(prices.bits_of(0, 0), 0.01);
-  jbig2::Bill bill(prices);
+  const jbig2::BitCosts costs(counts);
+  EXPECT_LT(costs.bits_of(1, 0), 0.3);
+  EXPECT_GT(costs.bits_of(1, 1), 3);
+  EXPECT_LT(costs.bits_of(0, 0), 0.01);
+  jbig2::CostSum bill(costs);
   bill.pixel(1, 1);
   bill.empty(10);
-  EXPECT_NEAR(bill.bits(), prices.bits_of(1, 1) + 10 * prices.bits_of(0, 0), 1e-6);
-  jbig2::Bill limited(prices, 2, 2.5);
+  EXPECT_NEAR(bill.bits(), costs.bits_of(1, 1) + 10 * costs.bits_of(0, 0), 1e-6);
+  jbig2::CostSum limited(costs, 2, 2.5);
   EXPECT_FALSE(limited.enough());
   limited.pixel(1, 1);
   EXPECT_TRUE(limited.enough());
-  EXPECT_NEAR(limited.bits(), 2 + prices.bits_of(1, 1), 1e-6);
+  EXPECT_NEAR(limited.bits(), 2 + costs.bits_of(1, 1), 1e-6);
 }
 
 TEST(Jbig2, RunsOfNothingAreCodedAsTheyWouldBeOneByOne) {

@@ -31,7 +31,7 @@ constexpr State kStates[] = {
     {0x0015, 43, 40, false}, {0x0009, 44, 41, false}, {0x0005, 45, 42, false},
     {0x0001, 45, 43, false}, {0x5601, 46, 46, false}};
 
-constexpr uint32_t kTop = 0x8000;
+constexpr uint32_t kTop = 0x8000;  // the interval's 0.75 (T.88, annex E)
 
 }  // namespace
 

@@ -10,7 +10,7 @@ namespace {
 
 // Largest size of a shape, as a share of the page's shorter side: a 60-point letter on A4.
 constexpr double kLargest = 0.08;
-constexpr int kLargestPixels = 400;
+constexpr int kLargestPixels = 400;  // either way; larger components share nothing
 constexpr int kLeastInk = 24;  // pixels; smaller specks cost less where they are (8 to 24 tried)
 
 // Word `word` of row `y` moved right by `dx` pixels; what lies outside is empty.
@@ -69,7 +69,7 @@ Parted parted(const Bitonal& page) {
 
 BURNISHER_MULTIVERSION int difference(const Shape& shape, const Shape& other, int dx, int dy,
                                       int limit) {
-  constexpr int kWord = 64;
+  constexpr int kWord = 64;  // bits
   if (shape.width + std::max(0, -dx) <= kWord && other.width + std::max(0, dx) <= kWord)
     return difference_of_words(shape, other, dx, dy, limit);
   int count = 0;

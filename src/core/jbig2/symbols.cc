@@ -7,11 +7,11 @@
 #include <optional>
 
 #include "base/parallel.h"
+#include "jbig2/bit_costs.h"
+#include "jbig2/context_walk.h"
 #include "jbig2/contexts.h"
-#include "jbig2/kinds.h"
-#include "jbig2/prices.h"
-#include "jbig2/reckon.h"
-#include "jbig2/vote.h"
+#include "jbig2/prototype.h"
+#include "jbig2/shape_clusters.h"
 
 namespace burnisher::jbig2 {
 namespace {
@@ -21,7 +21,7 @@ namespace {
 // are within 1 % of each other.
 constexpr double kOfAKind = 0.33, kCodable = 0.55;
 constexpr size_t kCandidates = 3;  // symbols whose price is asked; 6 save another 0.3 %
-constexpr int kRounds = 3;         // of prices, choices and votes; a fourth saves another 0.2 %
+constexpr int kRounds = 3;         // of costs, choices and votes; a fourth saves another 0.2 %
 
 // Bits for what is not pixels (as ink_bench found them to be).
 constexpr double kPlace = 6, kSameSize = 1, kOtherSize = 4;
@@ -29,7 +29,7 @@ constexpr double kPlace = 6, kSameSize = 1, kOtherSize = 4;
 // Symbols have to save at least this share of what coding without them costs.
 constexpr double kWorthwhile = 0.03;
 
-using Candidates = std::array<Match, kCandidates>;
+using Candidates = std::array<ClusterMatch, kCandidates>;
 
 class Choosing {
  public:
@@ -50,18 +50,18 @@ class Choosing {
     parallel_each(static_cast<int>(pages_.size()), [&](int at) { body(static_cast<size_t>(at)); });
   }
   const Shape& shape(size_t page, size_t i) const { return pages_[page].shapes[i].shape; }
-  const Shape& symbol(const Match& match) const {
+  const Shape& symbol(const ClusterMatch& match) const {
     return symbols_[static_cast<size_t>(match.kind)];
   }
 
   // Symbols are what more than one shape is like.
   void gather() {
-    Kinds kinds(kOfAKind);
-    std::vector<Vote> votes;
+    ShapeClusters kinds(kOfAKind);
+    std::vector<Prototype> votes;
     for (size_t page = 0; page < pages_.size(); ++page) {
       for (const Placed& placed : pages_[page].shapes) {
-        const std::vector<Match> nearest = kinds.near(placed.shape, 1);
-        Match match;
+        const std::vector<ClusterMatch> nearest = kinds.near(placed.shape, 1);
+        ClusterMatch match;
         if (nearest.empty()) {
           match.kind = kinds.add(placed.shape);
           votes.emplace_back(placed.shape);
@@ -72,20 +72,20 @@ class Choosing {
         chosen_[page].push_back(match);
       }
     }
-    keep(votes, [&](size_t kind) { return votes[kind].voters() > 1; });
+    keep(votes, [&](size_t kind) { return votes[kind].members() > 1; });
   }
 
   // The kinds for which `kept` holds are symbols from now on, with other numbers.
   template <typename Kept>
-  void keep(const std::vector<Vote>& votes, const Kept& kept) {
+  void keep(const std::vector<Prototype>& votes, const Kept& kept) {
     std::vector<int> number(votes.size(), -1);
     symbols_.clear();
     for (size_t kind = 0; kind < votes.size(); ++kind) {
       if (!kept(kind)) continue;
       number[kind] = static_cast<int>(symbols_.size());
-      symbols_.push_back(votes[kind].winner());
+      symbols_.push_back(votes[kind].majority());
     }
-    const auto rename = [&](Match& match) {
+    const auto rename = [&](ClusterMatch& match) {
       if (match.kind >= 0) match.kind = number[static_cast<size_t>(match.kind)];
     };
     for (auto& page : chosen_) std::for_each(page.begin(), page.end(), rename);
@@ -97,9 +97,9 @@ class Choosing {
 
   // What each shape costs with the rest of its page.
   void price_alone() {
-    Counts counts(kReckonedContexts);
+    ContextCounts counts(kShapeContexts);
     for (const Parted& page : pages_) {
-      for (const Placed& placed : page.shapes) reckon_generic(placed.shape, counts);
+      for (const Placed& placed : page.shapes) count_generic(placed.shape, counts);
     }
     generic_.emplace(counts);
     each_page([&](size_t page) {
@@ -109,48 +109,48 @@ class Choosing {
   }
 
   double price(const Shape& shape) const {
-    Bill bill(*generic_);
-    reckon_generic(shape, bill);
+    CostSum bill(*generic_);
+    count_generic(shape, bill);
     return bill.bits();
   }
 
   void find_candidates() {
-    Kinds kinds(kCodable);
+    ShapeClusters kinds(kCodable);
     for (const Shape& symbol : symbols_) kinds.add(symbol);
     each_page([&](size_t page) {
       for (const Placed& placed : pages_[page].shapes) {
-        const std::vector<Match> found = kinds.near(placed.shape, kCandidates);
+        const std::vector<ClusterMatch> found = kinds.near(placed.shape, kCandidates);
         near_[page].emplace_back();
         std::copy(found.begin(), found.end(), near_[page].back().begin());
       }
     });
   }
 
-  Prices price_refinements() const {
-    std::vector<Counts> counts(pages_.size(), Counts(kRefinementContexts));
+  BitCosts price_refinements() const {
+    std::vector<ContextCounts> counts(pages_.size(), ContextCounts(kRefinementContexts));
     each_page([&](size_t page) {
       for (size_t i = 0; i < chosen_[page].size(); ++i) {
-        const Match& match = chosen_[page][i];
+        const ClusterMatch& match = chosen_[page][i];
         if (match.kind < 0 || shape(page, i) == symbol(match)) continue;
-        reckon_refinement(shape(page, i), symbol(match), match.dx, match.dy, counts[page]);
+        count_refinement(shape(page, i), symbol(match), match.dx, match.dy, counts[page]);
       }
     });
     for (size_t page = 1; page < counts.size(); ++page) counts[0].add(counts[page]);
-    return Prices(counts[0]);
+    return BitCosts(counts[0]);
   }
 
   // Each shape gets what makes it cheapest; then symbols become what their shapes have in common,
   // and those that save less than they cost go.
   void choose() {
-    const Prices refining = price_refinements();
+    const BitCosts refining = price_refinements();
     const std::vector<float> number = price_numbers();
     std::vector<std::vector<float>> saved(pages_.size());
     each_page([&](size_t page) {
       for (size_t i = 0; i < chosen_[page].size(); ++i) {
         const double alone = alone_[page][i];
         double least = alone;
-        Match& best = chosen_[page][i] = Match();
-        for (const Match& match : near_[page][i]) {
+        ClusterMatch& best = chosen_[page][i] = ClusterMatch();
+        for (const ClusterMatch& match : near_[page][i]) {
           if (match.kind < 0) continue;
           const double named = number[static_cast<size_t>(match.kind)];
           const double bits = named + price(shape(page, i), match, refining, least - named);
@@ -166,11 +166,11 @@ class Choosing {
 
   // `saved`: bits, by page and shape.
   void vote(const std::vector<std::vector<float>>& saved) {
-    std::vector<Vote> votes(symbols_.begin(), symbols_.end());
+    std::vector<Prototype> votes(symbols_.begin(), symbols_.end());
     std::vector<double> gain(symbols_.size());
     for (size_t page = 0; page < pages_.size(); ++page) {
       for (size_t i = 0; i < chosen_[page].size(); ++i) {
-        const Match& match = chosen_[page][i];
+        const ClusterMatch& match = chosen_[page][i];
         if (match.kind < 0) continue;
         votes[static_cast<size_t>(match.kind)].add(shape(page, i), match.dx, match.dy);
         gain[static_cast<size_t>(match.kind)] += saved[page][i];
@@ -189,7 +189,7 @@ class Choosing {
     std::vector<float> bits(symbols_.size());
     double all = 1;
     for (const auto& page : chosen_) {
-      for (const Match& match : page) {
+      for (const ClusterMatch& match : page) {
         if (match.kind < 0) continue;
         ++bits[static_cast<size_t>(match.kind)];
         ++all;
@@ -200,14 +200,15 @@ class Choosing {
   }
 
   // The shape coded by the symbol, but for the symbol's number. Only up to `limit` to be relied on.
-  double price(const Shape& shape, const Match& match, const Prices& refining, double limit) const {
+  double price(const Shape& shape, const ClusterMatch& match, const BitCosts& refining,
+               double limit) const {
     const Shape& symbol = this->symbol(match);
     double bits = kPlace;
     if (shape == symbol) return bits;
     for (const int difference : {shape.width - symbol.width, shape.height - symbol.height})
       bits += difference == 0 ? kSameSize : kOtherSize;
-    Bill bill(refining, bits, limit);
-    reckon_refinement(shape, symbol, match.dx, match.dy, bill);
+    CostSum bill(refining, bits, limit);
+    count_refinement(shape, symbol, match.dx, match.dy, bill);
     return bill.bits();
   }
 
@@ -236,7 +237,7 @@ class Choosing {
     }
     for (size_t page = 0; page < pages_.size(); ++page) {
       for (size_t i = 0; i < chosen_[page].size(); ++i) {
-        const Match& match = chosen_[page][i];
+        const ClusterMatch& match = chosen_[page][i];
         if (match.kind < 0) continue;
         const bool exact = shape(page, i) == symbol(match);
         symbols.uses[page][i] = {number[static_cast<size_t>(match.kind)], exact ? 0 : match.dx,
@@ -248,10 +249,10 @@ class Choosing {
 
   const std::vector<Parted>& pages_;
   std::vector<Shape> symbols_;
-  std::optional<Prices> generic_;
+  std::optional<BitCosts> generic_;
   double saved_ = 0;  // bits
   // By page and shape.
-  std::vector<std::vector<Match>> chosen_;
+  std::vector<std::vector<ClusterMatch>> chosen_;
   std::vector<std::vector<Candidates>> near_;
   std::vector<std::vector<float>> alone_;  // bits
 };

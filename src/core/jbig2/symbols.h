@@ -2,8 +2,8 @@
 // have in common becomes a symbol, and each shape is coded as the symbol that makes it cheapest,
 // refined where it differs by so much as a pixel (after Howard 1997, soft pattern matching, the
 // lossless way). Nothing is ever replaced by something similar. What shapes and symbols cost is
-// reckoned before anything is coded: symbols that do not earn their bytes go, and so do all of them
-// where print is so worn that no two letters are alike.
+// estimated before anything is coded: symbols that do not earn their bytes go, and so do all of
+// them where print is so worn that no two letters are alike.
 #pragma once
 
 #include <vector>

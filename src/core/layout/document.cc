@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/edit_distance.h"
+#include "base/numbers.h"
 #include "base/pattern.h"
 #include "base/roman.h"
 #include "base/unicode.h"
@@ -112,7 +113,7 @@ std::optional<PrintedNumber> number_in_text(const std::string& text) {
   if (m.empty()) return std::nullopt;
   const std::string found = m[1];
   if (std::isdigit(static_cast<unsigned char>(found[0])))
-    return PrintedNumber{std::stoi(found), false};
+    return PrintedNumber{integer_in(found).value_or(0), false};
   std::string small = found;
   for (char& c : small) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
   const int value = roman_value(small);

@@ -3,8 +3,8 @@
 #include <algorithm>
 
 #include "layout/segment.h"
-#include "page/page_xml.h"
 #include "page/table.h"
+#include "pagefile/page_xml.h"
 #include "raster/convert.h"
 #include "testing/composed_page.h"
 

@@ -62,8 +62,8 @@ double Page::mean_confidence() const {
   return mean_over_words(*this, &Word::confidence);
 }
 
-double Page::mean_clarity() const {
-  return mean_over_words(*this, &Word::clarity);
+double Page::mean_network_confidence() const {
+  return mean_over_words(*this, &Word::network_confidence);
 }
 
 const char* side_suffix(int part) {
@@ -84,7 +84,7 @@ Polyline placed(const Polyline& points, const Page& page, Positions positions) {
 
 namespace {
 
-constexpr double kLeastShare = 0.1;
+constexpr double kLeastShare = 0.1;  // of the letters; less is a quotation or a wrong guess
 
 void count_languages(const Block& block, std::map<std::string, size_t>& letters) {
   for (const Line& line : block.lines) letters[line.language] += line.text().size();

@@ -4,6 +4,7 @@
 
 #include <array>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "base/plane_map.h"
@@ -62,11 +63,10 @@ struct Word {
   Box box;           // the ink
   double confidence = 0;
   std::vector<Glyph> glyphs;
-  // How clearly its least clear letter was seen, before any language was asked. 0-1; kept in
-  // memory only.
-  double clarity = 0;
+  // The network's own probability of its least probable letter, before any language was asked. 0-1.
+  double network_confidence = 0;
   std::vector<OtherReading> readings = {};  // likeliest first; none where all is clear
-  double doubt = 0;                         // how likely it is wrong; 0 until it was looked at
+  double error_probability = 0;             // how likely it is wrong; 0 until it was looked at
   unsigned reasons = 0;                     // of Reason; 0: no suspect
   CorrectedBy corrected = CorrectedBy::kNobody;
   std::string before = {};  // what stood there, when it was corrected; may be equal: confirmed
@@ -115,12 +115,17 @@ struct Geometry {
 
 struct Page {
   std::string file;  // the scan it came from
-  int number = 1;    // from 1, within that file
-  int part = 0;      // of a spread: 1 left, 2 right; 0: the scan is one page
+  // The same as seen from the folder that the page's PAGE XML lies in; empty: not known.
+  std::string relative_file;
+  int number = 1;  // from 1, within that file
+  int part = 0;    // of a spread: 1 left, 2 right; 0: the scan is one page
   int width = 0;
   int height = 0;
   double dpi = 300;
   Geometry geometry;
+  // How it was cleaned, as keys and values, so that the same can be done to its scan again; empty:
+  // not known.
+  std::vector<std::pair<std::string, std::string>> cleaning;
   std::vector<Block> blocks;  // in reading order
 
   // The languages of its lines, the commonest (by letters) first; none below a tenth.
@@ -130,7 +135,7 @@ struct Page {
   bool has_words() const;
   // Over words, weighted by their length; 0 without words.
   double mean_confidence() const;
-  double mean_clarity() const;
+  double mean_network_confidence() const;
 };
 
 // The languages of a document's pages, as those of one page.

@@ -73,9 +73,10 @@ void check_date(const std::string& date) {
   static const Pattern known(
       R"([0-9]{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12][0-9]|3[01])(T([01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9]Z)?)?)?)");
   if (!date.empty() && !known.matches(date)) {
-    throw SettingsError("--date " + date +
-                        ": wanted is a date as in 1923, 1923-04 or 1923-04-17, with a time as in "
-                        "1923-04-17T08:00:00Z");
+    throw SettingsError(
+        "date", date +
+                    ": wanted is a date as in 1923, 1923-04 or 1923-04-17, with a time as in "
+                    "1923-04-17T08:00:00Z");
   }
 }
 

@@ -8,10 +8,10 @@
 
 namespace burnisher::pdf {
 
-constexpr int kBlankUnits = 1000;   // font units in an em
-constexpr int kBlankAdvance = 500;  // width of every glyph
-constexpr int kBlankAscent = 750;
-constexpr int kBlankDescent = -250;
+constexpr int kBlankUnits = 1000;    // font units in an em
+constexpr int kBlankAdvance = 500;   // width of every glyph
+constexpr int kBlankAscent = 750;    // thousandths of an em
+constexpr int kBlankDescent = -250;  // thousandths of an em
 
 // `glyphs`: how many beside glyph 0.
 std::vector<uint8_t> blank_font(int glyphs);

@@ -27,6 +27,7 @@ const std::set<std::string> kForbiddenActions = {
     "/SetOCGState", "/Rendition", "/Trans", "/GoTo3DView", "/JavaScript"};
 // Kinds of annotations that 6.3.1 forbids.
 const std::set<std::string> kForbiddenAnnotations = {"/3D", "/Sound", "/Screen", "/Movie"};
+constexpr int kDeepestTag = 200;  // elements within elements
 // Filters that 6.1.7 allows for streams.
 const std::set<std::string> kFilters = {"/FlateDecode",   "/DCTDecode",      "/JPXDecode",
                                         "/JBIG2Decode",   "/CCITTFaxDecode", "/ASCIIHexDecode",
@@ -195,7 +196,7 @@ class Checker {
 
   void check_font(Object font, int number) {
     if (!font.isDictionary()) return;
-    if (!seen_fonts_.insert(font.getObjGen()).second && font.isIndirect()) return;
+    if (font.isIndirect() && !seen_fonts_.insert(font.getObjGen()).second) return;
     auto base = font.getKey("/BaseFont");
     const std::string name = base.isName() ? base.getName().substr(1) : "without a name";
     Object holder = font;
@@ -272,20 +273,26 @@ class Checker {
     if (!tree.getKey("/ParentTree").isDictionary())
       fault("tags", 0, "the tags have no parent tree");
     std::set<QPDFObjGen> seen;
-    std::function<void(Object)> walk = [&](Object node) {
-      if (node.isArray()) {
-        for (Object& kid : node.getArrayAsVector()) walk(kid);
+    // Only objects with a number of their own can be met twice; all direct ones have none.
+    std::function<void(Object, int)> walk = [&](Object node, int depth) {
+      if (depth > kDeepestTag) {
+        if (depth == kDeepestTag + 1) fault("tags", 0, "the tags are nested without end");
         return;
       }
-      if (!node.isDictionary() || !seen.insert(node.getObjGen()).second) return;
+      if (node.isArray()) {
+        for (Object& kid : node.getArrayAsVector()) walk(kid, depth + 1);
+        return;
+      }
+      if (!node.isDictionary()) return;
+      if (node.isIndirect() && !seen.insert(node.getObjGen()).second) return;
       if (!node.hasKey("/S")) return;  // a reference to content
       if (!node.hasKey("/P")) fault("tags", 0, "an element has no parent");
       auto kind = node.getKey("/S");
       if (kind.isName() && kind.getName() == "/Figure" && !node.hasKey("/Alt"))
         fault("tags", 0, "a figure has no text in its place");
-      walk(node.getKey("/K"));
+      walk(node.getKey("/K"), depth + 1);
     };
-    walk(tree.getKey("/K"));
+    walk(tree.getKey("/K"), 0);
   }
 
   QPDF& pdf_;

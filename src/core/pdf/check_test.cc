@@ -242,5 +242,29 @@ TEST_F(CheckRules, DamageIsAFaultWhereItCanBeMended) {
   EXPECT_THROW(pdf::check(folder_.file("empty.pdf"), false), InputError);
 }
 
+// Elements written inside one another have no numbers of their own.
+TEST_F(CheckRules, TagsWithoutNumbersAreAllLookedAt) {
+  const pdf::Checked nested = after([](QPDF& pdf) {
+    pdf.getRoot()
+        .getKey("/StructTreeRoot")
+        .replaceKey(
+            "/K",
+            parsed("[<< /S /P /P null /Pg null >> << /S /Figure /P (x) >> << /S /Figure /P (x) "
+                   ">>]"));
+  });
+  int figures = 0;
+  for (const pdf::Finding& finding : nested.faults)
+    figures += finding.what == "a figure has no text in its place";
+  EXPECT_EQ(figures, 2);
+}
+
+TEST_F(CheckRules, TagsNestedWithoutEndAreAFaultAndNoCrash) {
+  std::string tags = "<< /S /P /P (x) >>";
+  for (int depth = 0; depth < 300; ++depth) tags = "<< /S /P /P (x) /K " + tags + " >>";
+  const pdf::Checked deep = after(
+      [&](QPDF& pdf) { pdf.getRoot().getKey("/StructTreeRoot").replaceKey("/K", parsed(tags)); });
+  EXPECT_EQ(rules(deep.faults).count("tags"), 1u);
+}
+
 }  // namespace
 }  // namespace burnisher

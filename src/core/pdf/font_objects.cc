@@ -45,9 +45,9 @@ void add_invisible(QPDF& pdf, const TextFonts& fonts, QPDFObjectHandle resources
   if (glyphs == 0) return;
   auto program = font_program(pdf, blank_font(glyphs));
   auto to_unicode = QPDFObjectHandle::newStream(&pdf, fonts.codes.to_unicode());
-  for (const auto& [reach, number] : fonts.all()) {
-    const int ascent = static_cast<int>(1000 * kReachStep * reach.above);
-    const int descent = -std::max(1, static_cast<int>(1000 * kReachStep * reach.below));
+  for (const auto& [extent, number] : fonts.all()) {
+    const int ascent = static_cast<int>(1000 * kExtentStep * extent.above);
+    const int descent = -std::max(1, static_cast<int>(1000 * kExtentStep * extent.below));
     auto descriptor = QPDFObjectHandle::parse(fmt::format(
         "<< /Type /FontDescriptor /FontName /BurnisherBlank /Flags 4 /FontBBox [0 {1} {2} {0}] "
         "/ItalicAngle 0 /Ascent {0} /Descent {1} /CapHeight 700 /StemV 80 /MissingWidth {2} >>",
@@ -72,7 +72,7 @@ std::string part_mark(int number) {
 
 constexpr int kFixedPitch = 1, kSerif = 2, kSymbolic = 4, kItalic = 64;  // flags (9.8.2)
 
-QPDFObjectHandle descriptor_of(const type::FaceName& name, const SetFace& set,
+QPDFObjectHandle descriptor_of(const type::TypefaceName& name, const SetFace& set,
                                const std::string& font_name) {
   const FT_Face face = set.face->freetype();
   const auto thousandths = [&](long units) { return 1000 * units / face->units_per_EM; };
@@ -89,7 +89,7 @@ QPDFObjectHandle descriptor_of(const type::FaceName& name, const SetFace& set,
   return descriptor;
 }
 
-void add_face(QPDF& pdf, const type::FaceName& name, const SetFace& set,
+void add_face(QPDF& pdf, const type::TypefaceName& name, const SetFace& set,
               QPDFObjectHandle resources) {
   std::vector<int> glyphs;
   for (const auto& [code, character] : set.codes.characters())

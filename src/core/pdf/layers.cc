@@ -14,7 +14,7 @@ constexpr double kEvenPaper = 3.5, kEvenInk = 26;
 constexpr int kWhite = 250;    // paper from here on is white
 constexpr int kFringe = 2;     // pixels round the ink that are neither ink nor paper
 constexpr int kBlackInk = 90;  // ink darker than this with no hue to speak of is black
-constexpr int kLeastHue = 40;
+constexpr int kLeastHue = 40;  // levels between channels: less is gray with a cast
 
 // Sums of some pixels' samples.
 struct Sum {
@@ -22,10 +22,10 @@ struct Sum {
   uint32_t count = 0;
 };
 
-Bitonal dilated(const Bitonal& ink, int reach) {
+Bitonal dilated(const Bitonal& ink, int extent) {
   Bitonal wide = ink.clone();
   const int stride = ink.stride();
-  for (int step = 0; step < reach; ++step) {
+  for (int step = 0; step < extent; ++step) {
     const Bitonal before = wide.clone();
     parallel_each(ink.height(), [&](int y) {
       const uint8_t* row = before.row(y);

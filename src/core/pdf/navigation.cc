@@ -15,8 +15,8 @@
 namespace burnisher::pdf {
 namespace {
 
-constexpr int kMostLevels = 9;
-constexpr int kMostPages = 1000000;
+constexpr int kMostLevels = 9;       // of bookmarks
+constexpr int kMostPages = 1000000;  // that a label may name
 
 std::string lower(std::string text) {
   for (char& c : text) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
@@ -68,7 +68,7 @@ std::vector<Bookmark> read_bookmarks(const std::string& path) {
     std::istringstream parts(line);
     for (std::string field; std::getline(parts, field, '\t');) fields.push_back(field);
     Bookmark bookmark;
-    bookmark.title = compose(fields[0]);
+    bookmark.title = to_nfc(fields[0]);
     bookmark.page = fields.size() > 1 ? number_of(fields[1]) : 0;
     bookmark.level = fields.size() > 2 ? number_of(fields[2]) : 1;
     if (fields.size() > 3 || bookmark.title.empty() || bookmark.page == 0 || bookmark.level == 0 ||
@@ -96,16 +96,17 @@ std::vector<LabelRange> labels_named(const std::string& text) {
                      : open                    ? kMostPages
                                                : number_of(pages.substr(dash + 1));
     if (colon == std::string::npos || colon + 1 == part.size() || first < next || last < first) {
-      throw SettingsError("--labels " + text +
-                          ": wanted are pages in order and the label of the first of them, as in "
-                          "1-6:i,7-:1");
+      throw SettingsError(
+          "labels", text +
+                        ": wanted are pages in order and the label of the first of them, as in "
+                        "1-6:i,7-:1");
     }
     // Pages between two ranges keep their ordinal numbers.
     if (first > next) ranges.push_back({next, 'D', "", next});
     ranges.push_back(range_from(first, part.substr(colon + 1)));
     next = last + 1;
   }
-  if (ranges.empty()) throw SettingsError("--labels: wanted is something like 1-6:i,7-:1");
+  if (ranges.empty()) throw SettingsError("labels", "wanted is something like 1-6:i,7-:1");
   if (next <= kMostPages) ranges.push_back({next, 'D', "", next});
   return ranges;
 }
@@ -134,7 +135,7 @@ std::vector<LabelRange> labels_read(const std::vector<PageNumber>& numbers) {
       confirmed = fits(page, next);
       break;
     }
-    if (!confirmed) continue;  // a misreading
+    if (!confirmed) continue;  // a confusion
     if (before < 0 || !fits(page, before))
       anchors.push_back({page, number.value, number.roman, page});
     anchors.back().last = page;
@@ -184,7 +185,7 @@ int page_labelled(const std::vector<LabelRange>& ranges, int pages, const std::s
 }
 
 std::vector<ContentsLine> contents_of(const Page& page) {
-  constexpr size_t kFewest = 3;
+  constexpr size_t kFewest = 3;        // numbers in one sequence that make it one
   constexpr double kLeastShare = 0.5;  // of the page's lines
   std::vector<ContentsLine> found;
   size_t lines = 0;

@@ -65,13 +65,12 @@ OriginalPdf::OriginalPdf(const std::string& original, const std::string& passwor
     s.pages = QPDFPageDocumentHelper(s.pdf).getAllPages();
   } catch (const QPDFExc& cause) {
     if (cause.getErrorCode() == qpdf_e_password)
-      throw InputError(original + ": the PDF needs a password (--password-file)");
+      throw InputError(original + ": the PDF needs a password", ErrorCode::kPasswordWanted);
     throw FormatError(original + ": the PDF is damaged: " + cause.getMessageDetail());
   }
   if (is_signed(s.pdf)) {
-    throw InputError(original +
-                     ": the PDF is signed, and a text layer would break the signature; make new "
-                     "pages with --face cleaned, or write text alone");
+    throw InputError(original + ": the PDF is signed, and a text layer would break the signature",
+                     ErrorCode::kSigned);
   }
   s.font_resources = s.pdf.makeIndirectObject(QPDFObjectHandle::newDictionary());
 }

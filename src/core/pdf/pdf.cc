@@ -11,7 +11,7 @@
 #include "pdf/font_objects.h"
 #include "pdf/navigation_objects.h"
 #include "pdf/picture_objects.h"
-#include "pdf/set_aside.h"
+#include "pdf/spill_file.h"
 #include "pdf/structure.h"
 #include "pdf/text_layer.h"
 
@@ -24,7 +24,7 @@ namespace burnisher::pdf {
 
 struct PdfWriter::State {
   PendingFile file;
-  SetAside aside;
+  SpillFile aside;
   QPDF pdf;
   PdfSettings settings;
   PictureObjects pictures;
@@ -124,7 +124,6 @@ void PdfWriter::add(const Sheet& sheet) {
   s.sheets.push_back(node);
   s.heights.push_back(height);
   s.numbers.push_back(sheet.number);
-  s.sizes.sources += sheet.picture->source_bytes;
   s.pictures.code_ink_when_enough();
 }
 

@@ -6,7 +6,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
-#include "page/scan.h"
+#include "intake/scan_file.h"
 #include "pdf/blank_font.h"
 #include "pdf/check.h"
 #include "testing/printed_page.h"

@@ -57,66 +57,6 @@ int factor_for(double dpi, double wanted) {
   return std::max(1, static_cast<int>(std::ceil(dpi / wanted - 0.25)));
 }
 
-int big_endian(const uint8_t* at) {
-  return at[0] << 8 | at[1];
-}
-
-// The frame of a JPEG (T.81, B.2.2): its size and components. Nothing when it is none a PDF can
-// hold as it is.
-std::optional<CodedImage> jpeg_as_it_is(std::vector<uint8_t> bytes) {
-  if (bytes.size() < 4 || bytes[0] != 0xFF || bytes[1] != 0xD8) return std::nullopt;
-  for (size_t at = 2; at + 9 < bytes.size();) {
-    if (bytes[at] != 0xFF) return std::nullopt;
-    const int marker = bytes[at + 1];
-    const bool frame = marker >= 0xC0 && marker <= 0xC2;  // baseline, extended, progressive
-    if (!frame) {
-      at += 2 + static_cast<size_t>(big_endian(&bytes[at + 2]));
-      continue;
-    }
-    CodedImage image;
-    image.height = big_endian(&bytes[at + 5]);
-    image.width = big_endian(&bytes[at + 7]);
-    image.channels = bytes[at + 9];
-    // Inks of four-colour print belong to no screen; such pictures are coded anew.
-    if (bytes[at + 4] != 8 || (image.channels != 1 && image.channels != 3)) return std::nullopt;
-    image.bytes = std::move(bytes);
-    return image;
-  }
-  return std::nullopt;
-}
-
-std::optional<CodedImage> g4_as_it_is(const std::string& file, int page) {
-  TIFF* tiff = TIFFOpen(file.c_str(), "r");
-  if (tiff == nullptr) return std::nullopt;
-  std::optional<CodedImage> result;
-  uint16_t compression = 0, photometric = 0, order = FILLORDER_MSB2LSB;
-  uint32_t width = 0, height = 0;
-  if (TIFFSetDirectory(tiff, static_cast<tdir_t>(page - 1)) &&
-      TIFFGetField(tiff, TIFFTAG_COMPRESSION, &compression) &&
-      compression == COMPRESSION_CCITTFAX4 &&
-      TIFFGetField(tiff, TIFFTAG_PHOTOMETRIC, &photometric) &&
-      photometric == PHOTOMETRIC_MINISWHITE && !TIFFIsTiled(tiff) &&
-      TIFFNumberOfStrips(tiff) == 1) {
-    TIFFGetField(tiff, TIFFTAG_IMAGEWIDTH, &width);
-    TIFFGetField(tiff, TIFFTAG_IMAGELENGTH, &height);
-    TIFFGetFieldDefaulted(tiff, TIFFTAG_FILLORDER, &order);
-    CodedImage image;
-    image.coding = Coding::kG4;
-    image.bitonal = true;
-    image.width = static_cast<int>(width);
-    image.height = static_cast<int>(height);
-    image.bytes.resize(static_cast<size_t>(TIFFRawStripSize(tiff, 0)));
-    const tmsize_t read =
-        TIFFReadRawStrip(tiff, 0, image.bytes.data(), static_cast<tmsize_t>(image.bytes.size()));
-    if (read == static_cast<tmsize_t>(image.bytes.size())) {
-      if (order == FILLORDER_LSB2MSB) TIFFReverseBits(image.bytes.data(), read);
-      result = std::move(image);
-    }
-  }
-  TIFFClose(tiff);
-  return result;
-}
-
 }  // namespace
 
 CodedImage coded_jpeg(const Picture& picture, int quality) {
@@ -236,20 +176,6 @@ CodedImage thumbnail_of(const Picture& picture) {
   const int longest = std::max(width_of(picture), height_of(picture));
   return coded_jpeg(fewer_pixels(picture, std::max(1, (longest + kLongest - 1) / kLongest)),
                     kQuality);
-}
-
-std::optional<CodedImage> untouched(const std::string& file, int page) {
-  const std::vector<uint8_t> bytes = read_file(file);
-  if (bytes.size() > 1 && bytes[0] == 0xFF && bytes[1] == 0xD8) return jpeg_as_it_is(bytes);
-  if (is_jpeg2000(bytes.data(), bytes.size())) {
-    const Jpeg2000Frame frame = jpeg2000_frame(bytes);
-    if (!frame.boxed) return std::nullopt;
-    return CodedImage{Coding::kJpeg2000, frame.channels, false, frame.width,
-                      frame.height,      bytes,          {}};
-  }
-  if (bytes.size() > 1 && (bytes[0] == 'I' || bytes[0] == 'M') && bytes[0] == bytes[1])
-    return g4_as_it_is(file, page);
-  return std::nullopt;
 }
 
 }  // namespace burnisher::pdf

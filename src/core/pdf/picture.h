@@ -9,19 +9,20 @@
 
 #include "base/plane.h"
 #include "pdf/layers.h"
+#include "raster/coded_image.h"
 #include "raster/image.h"
 
 namespace burnisher::pdf {
 
 // What the pages show.
-enum class Face {
+enum class PageFace {
   kFacsimile,  // the scan as it came in
   kCleaned,    // the page, straightened and cleaned
   kHybrid,     // the same with real type in place of the print that was surely read
   kReset,      // real type and the page's pictures on clean paper
 };
-inline bool sets_type(Face face) {
-  return face == Face::kHybrid || face == Face::kReset;
+inline bool sets_type(PageFace face) {
+  return face == PageFace::kHybrid || face == PageFace::kReset;
 }
 
 // How much a file may lose to be small. Ink of bitonal pages never loses a pixel.
@@ -29,18 +30,6 @@ enum class Size {
   kSmall,   // paper and pictures at 100 dpi, hard pressed
   kNormal,  // paper and pictures at 150 dpi
   kExact,   // every pixel as it is
-};
-
-enum class Coding { kJpeg, kJpeg2000, kG4, kJbig2, kDeflate };
-
-// An image with the bytes it has in the PDF.
-struct CodedImage {
-  Coding coding = Coding::kJpeg;
-  int channels = 1;  // 1 gray, 3 sRGB; ignored for bitonal ones
-  bool bitonal = false;
-  int width = 0, height = 0;
-  std::vector<uint8_t> bytes;
-  std::vector<uint8_t> globals;  // of JBIG2: what the picture shares with those of other pages
 };
 
 // A part of the page.
@@ -60,11 +49,10 @@ struct PagePicture {
   Rgb ink_colour{0, 0, 0};
   std::vector<Box> rules;  // pixels of the page; filled with the ink's colour
   std::optional<CodedImage> thumbnail;
-  size_t source_bytes = 0;  // the page's share of the file it came from; 0: not known
 };
 
 struct PictureSettings {
-  Face face = Face::kCleaned;
+  PageFace face = PageFace::kCleaned;
   Size size = Size::kNormal;
   int jpeg_quality = 0;  // 1-100; 0: as the size wants it
   bool thumbnails = false;
@@ -84,9 +72,5 @@ PagePicture cut_out(const Picture& picture, const std::vector<Box>& boxes, Biton
 
 // The page small, as viewers show pages beside each other.
 CodedImage thumbnail_of(const Picture& picture);
-
-// The page in its source's own bytes, where a PDF can hold them: JPEG, JPEG 2000 (JP2 files), and
-// TIFF with one strip of group 4. Nothing for other kinds; `page` from 1.
-std::optional<CodedImage> untouched(const std::string& file, int page);
 
 }  // namespace burnisher::pdf

@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "pdf/picture.h"
-#include "pdf/set_aside.h"
+#include "pdf/spill_file.h"
 
 #include <qpdf/QPDF.hh>
 #include <qpdf/QPDFObjectHandle.hh>
@@ -18,7 +18,7 @@ namespace burnisher::pdf {
 class PictureObjects {
  public:
   // Both have to outlive the objects.
-  PictureObjects(QPDF& pdf, SetAside& aside) : pdf_(pdf), aside_(aside) {}
+  PictureObjects(QPDF& pdf, SpillFile& aside) : pdf_(pdf), aside_(aside) {}
 
   // Operators that draw the picture over a sheet of `w` x `h` points, turned counter-clockwise by
   // `turn` degrees; the images they name go into `objects`.
@@ -49,7 +49,7 @@ class PictureObjects {
   QPDFObjectHandle ink_image(const std::shared_ptr<const Bitonal>& ink, bool stencil);
 
   QPDF& pdf_;
-  SetAside& aside_;
+  SpillFile& aside_;
   std::vector<WaitingInk> waiting_;
   std::map<std::vector<uint8_t>, QPDFObjectHandle> shared_by_pages_;  // of sources' JBIG2
   size_t picture_bytes_ = 0, ink_bytes_ = 0;

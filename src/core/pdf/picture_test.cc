@@ -1,4 +1,5 @@
 #include "pdf/picture.h"
+#include "intake/own_coding.h"
 
 #include <gtest/gtest.h>
 
@@ -33,7 +34,7 @@ TEST(Untouched, JpegKeepsItsBytesUnlessItHasColoursOfPrint) {
   testing::TemporaryFolder folder;
   auto bytes = write_jpeg(sloping(64, 48), 80);
   write_file(folder.file("a.jpg"), bytes);
-  const auto image = pdf::untouched(folder.file("a.jpg"), 1);
+  const auto image = own_coding(folder.file("a.jpg"), 1);
   ASSERT_TRUE(image.has_value());
   EXPECT_EQ(image->bytes, bytes);
   EXPECT_EQ(image->width, 64);
@@ -44,9 +45,9 @@ TEST(Untouched, JpegKeepsItsBytesUnlessItHasColoursOfPrint) {
     if (bytes[i] == 0xFF && bytes[i + 1] == 0xC0) bytes[i + 9] = 4;
   }
   write_file(folder.file("print.jpg"), bytes);
-  EXPECT_FALSE(pdf::untouched(folder.file("print.jpg"), 1).has_value());
+  EXPECT_FALSE(own_coding(folder.file("print.jpg"), 1).has_value());
   write_file(folder.file("cut.jpg"), std::vector<uint8_t>(bytes.begin(), bytes.begin() + 12));
-  EXPECT_FALSE(pdf::untouched(folder.file("cut.jpg"), 1).has_value());
+  EXPECT_FALSE(own_coding(folder.file("cut.jpg"), 1).has_value());
 }
 
 TEST(Untouched, GroupFourOfOneStripIsTakenAndOtherCodingsAreNot) {
@@ -68,17 +69,17 @@ TEST(Untouched, GroupFourOfOneStripIsTakenAndOtherCodingsAreNot) {
     TIFFClose(tiff);
     return path;
   };
-  const auto image = pdf::untouched(written(90, PHOTOMETRIC_MINISWHITE), 1);
+  const auto image = own_coding(written(90, PHOTOMETRIC_MINISWHITE), 1);
   ASSERT_TRUE(image.has_value());
   EXPECT_TRUE(image->bitonal);
-  EXPECT_EQ(image->coding, pdf::Coding::kG4);
+  EXPECT_EQ(image->coding, Coding::kG4);
   EXPECT_EQ(image->width, 120);
-  EXPECT_FALSE(pdf::untouched(written(30, PHOTOMETRIC_MINISWHITE), 1).has_value());
-  EXPECT_FALSE(pdf::untouched(written(90, PHOTOMETRIC_MINISBLACK), 1).has_value());
+  EXPECT_FALSE(own_coding(written(30, PHOTOMETRIC_MINISWHITE), 1).has_value());
+  EXPECT_FALSE(own_coding(written(90, PHOTOMETRIC_MINISBLACK), 1).has_value());
   write_tiff(folder.file("gray.tif"), Picture(sloping(40, 30)), 200);
-  EXPECT_FALSE(pdf::untouched(folder.file("gray.tif"), 1).has_value());
+  EXPECT_FALSE(own_coding(folder.file("gray.tif"), 1).has_value());
   write_file(folder.file("a.png"), write_png(Picture(sloping(40, 30)), 200));
-  EXPECT_FALSE(pdf::untouched(folder.file("a.png"), 1).has_value());
+  EXPECT_FALSE(own_coding(folder.file("a.png"), 1).has_value());
 }
 
 TEST(PagePicture, BitonalPagesAreInkAndOthersLayersOrOnePicture) {
@@ -97,7 +98,7 @@ TEST(PagePicture, BitonalPagesAreInkAndOthersLayersOrOnePicture) {
   const auto exact = made(sloping(200, 150), striped(200, 150), pdf::Size::kExact);
   EXPECT_FALSE(exact.ink);
   ASSERT_TRUE(exact.image.has_value());
-  EXPECT_EQ(exact.image->coding, pdf::Coding::kDeflate);
+  EXPECT_EQ(exact.image->coding, Coding::kDeflate);
   EXPECT_EQ(exact.image->width, 200);
   // A page without print needs no mask.
   EXPECT_FALSE(made(sloping(200, 150), Bitonal(200, 150), pdf::Size::kNormal).ink);

@@ -6,9 +6,10 @@
 #include <cmath>
 
 #include "base/unicode.h"
+#include "page/leader.h"
 #include "page/table.h"
 #include "pdf/blank_font.h"
-#include "pdf/reach.h"
+#include "pdf/word_extents.h"
 
 namespace burnisher::pdf {
 namespace {
@@ -31,18 +32,18 @@ class Writer {
 
   void line(const Line& line, bool joins_next, bool space_after) {
     if (line.words.empty() || line.baseline.size() < 2) return;
-    const Way way(line);
-    const Point p = frame_.to_sheet(way.point(way.reach(line.words.front()).from));
-    const Point up = frame_.to_sheet(way.point(way.reach(line.words.front()).from) + Point{0, 1});
+    const BaselinePath way(line);
+    const Point p = frame_.to_sheet(way.point(way.extent(line.words.front()).from));
+    const Point up = frame_.to_sheet(way.point(way.extent(line.words.front()).from) + Point{0, 1});
     scale_ = std::hypot(up.x - p.x, up.y - p.y);
     size_ = std::max(0.5, line.x_height / kXHeightOfEm * frame_.points * scale_);
     content_ += "BT\n";
     placed_ = false;
     font_.clear();
-    const std::vector<Reach> reaches = reaches_of(line, way, widths_of(line));
+    const std::vector<Extent> extents = extents_of(line, way, widths_of(line));
     for (size_t i = 0; i < line.words.size(); ++i) {
       const bool last = i + 1 == line.words.size();
-      word(line, i, way, reaches, last && joins_next, !last || space_after);
+      word(line, i, way, extents, last && joins_next, !last || space_after);
     }
     content_ += "ET\n";
   }
@@ -54,7 +55,7 @@ class Writer {
   Point points(Point p) const {
     return {p.x * frame_.points, (frame_.height - p.y) * frame_.points};
   }
-  Point placed(const Way& way, double place) const {
+  Point placed(const BaselinePath& way, double place) const {
     return points(frame_.to_sheet(way.point(place)));
   }
 
@@ -64,8 +65,8 @@ class Writer {
       widths.emplace_back();
       if (word.type.em <= 0) continue;
       bool right_to_left = false;
-      const type::Extent extent = fonts_.face(type::face_of(word.type))
-                                      .face->extent(in_visual_order(word.text, right_to_left));
+      const type::TextMetrics extent = fonts_.face(type::face_of(word.type))
+                                           .face->extent(in_visual_order(word.text, right_to_left));
       if (extent.ink <= 0) continue;
       widths.back() = {extent.ink * word.type.em, extent.lead / extent.ink,
                        (extent.advance - extent.lead - extent.ink) / extent.ink};
@@ -73,29 +74,29 @@ class Writer {
     return widths;
   }
 
-  void word(const Line& line, size_t index, const Way& way, const std::vector<Reach>& reaches,
-            bool joins_next, bool space_after) {
+  void word(const Line& line, size_t index, const BaselinePath& way,
+            const std::vector<Extent>& extents, bool joins_next, bool space_after) {
     const Word& word = line.words[index];
     bool right_to_left = false;
     std::vector<char32_t> characters = in_visual_order(word.text, right_to_left);
     // A hyphen that only the line's end asks for: a search finds the whole word.
     if (joins_next && characters.size() > 1 && characters.back() == U'-')
       characters.back() = kSoftHyphen;
-    const Reach reach = reaches[index];
+    const Extent extent = extents[index];
     face_ = word.type.em > 0 ? &fonts_.face(type::face_of(word.type)) : nullptr;
     if (face_ != nullptr)
       set_in_type(word.type);
     else
       set_invisible(line, word, way);
-    show(characters, placed(way, reach.from), placed(way, reach.to));
+    show(characters, placed(way, extent.from), placed(way, extent.to));
     if (!space_after) return;
-    // The space reaches to the next word; at the line's end it keeps lines apart when copied.
-    Reach gap{reach.to, reach.to + 0.3 * line.x_height};
+    // The space extents to the next word; at the line's end it keeps lines apart when copied.
+    Extent gap{extent.to, extent.to + 0.3 * line.x_height};
     if (index + 1 < line.words.size()) {
-      const Reach next = reaches[index + 1];
-      gap = next.from >= reach.to ? Reach{reach.to, next.from} : Reach{next.to, reach.from};
+      const Extent next = extents[index + 1];
+      gap = next.from >= extent.to ? Extent{extent.to, next.from} : Extent{next.to, extent.from};
     } else if (right_to_left) {
-      gap = {reach.from - 0.3 * line.x_height, reach.from};
+      gap = {extent.from - 0.3 * line.x_height, extent.from};
     }
     if (gap.to - gap.from < 1) gap.to = gap.from + 1;
     show({U' '}, placed(way, gap.from), placed(way, gap.to));
@@ -124,22 +125,22 @@ class Writer {
     font_ = font;
   }
 
-  void set_invisible(const Line& line, const Word& word, const Way& way) {
+  void set_invisible(const Line& line, const Word& word, const BaselinePath& way) {
     const double em = line.x_height / kXHeightOfEm;
-    TextReach reach{13, 4};  // a full letter's
+    FontExtent extent{13, 4};  // a full letter's
     if (!way.steep() && em > 0) {
       const double base = height_at(line.baseline, word.box.centre().x);
       const auto steps = [&](double pixels) {
-        return static_cast<int>(std::lround(pixels / em / kReachStep));
+        return static_cast<int>(std::lround(pixels / em / kExtentStep));
       };
-      reach.above = std::clamp(steps(base - word.box.y0), 3, 17);
-      reach.below = std::clamp(steps(word.box.y1 - base), 0, 6);
+      extent.above = std::clamp(steps(base - word.box.y0), 3, 17);
+      extent.below = std::clamp(steps(word.box.y1 - base), 0, 6);
     }
     set_mode(3);
-    set_font(fonts_.name_of(reach), size_);
+    set_font(fonts_.name_of(extent), size_);
   }
 
-  // From pen to pen, for the ink to reach from `from` to `to`; in points.
+  // From pen to pen, for the ink to extent from `from` to `to`; in points.
   struct Measure {
     double natural = 1, lead = 0, ink = 1;
   };
@@ -149,7 +150,7 @@ class Writer {
           static_cast<double>(characters.size()) * size_ * kBlankAdvance / kBlankUnits;
       return {width, 0, width};
     }
-    const type::Extent extent = face_->face->extent(characters);
+    const type::TextMetrics extent = face_->face->extent(characters);
     if (extent.ink <= 0) return {extent.advance * em_, 0, extent.advance * em_};
     return {extent.advance * em_, extent.lead * em_, extent.ink * em_};
   }
@@ -158,8 +159,8 @@ class Writer {
   // letters stand at different heights for several. Only steep ones are turned; of words that are
   // seen, those that would look like stairs.
   void show(const std::vector<char32_t>& characters, Point from, Point to) {
-    constexpr double kNear = 0.1;  // points
-    constexpr double kSameWay = 0.002;
+    constexpr double kNear = 0.1;       // points
+    constexpr double kSameWay = 0.002;  // slope; lines that differ by less share a matrix
     const double level = face_ == nullptr ? 0.2 : 0.03;  // rise over run
     if (to.x > from.x && std::fabs(to.y - from.y) < level * (to.x - from.x))
       from.y = to.y = (from.y + to.y) / 2;
@@ -168,7 +169,7 @@ class Writer {
     width = std::max(width, 0.1);
     const Measure natural = measure(characters);
     // Dots of leaders stay round: room goes between them.
-    const bool spaced = face_ != nullptr && type::is_leader(characters);
+    const bool spaced = face_ != nullptr && is_leader(characters);
     const double stretch = spaced ? 1 : width / natural.ink;
     const double spacing =
         spaced ? (width - natural.ink) / static_cast<double>(characters.size() - 1) : 0;
@@ -250,12 +251,12 @@ std::string CharacterCodes::to_unicode() const {
   return cmap + "endcmap\nCMapName currentdict /CMap defineresource pop\nend\nend\n";
 }
 
-std::string TextFonts::name_of(const TextReach& reach) {
+std::string TextFonts::name_of(const FontExtent& extent) {
   return fmt::format("T{}",
-                     numbers_.emplace(reach, static_cast<int>(numbers_.size())).first->second);
+                     numbers_.emplace(extent, static_cast<int>(numbers_.size())).first->second);
 }
 
-SetFace& TextFonts::face(const type::FaceName& name) {
+SetFace& TextFonts::face(const type::TypefaceName& name) {
   const auto [place, fresh] = faces_.emplace(name, SetFace());
   if (fresh) {
     place->second.number = static_cast<int>(faces_.size());

@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "page/page.h"
-#include "type/faces.h"
+#include "type/typefaces.h"
 
 namespace burnisher::pdf {
 
@@ -25,21 +25,21 @@ class CharacterCodes {
   std::map<int, char32_t> by_code_;
 };
 
-// How far a word reaches above and below its baseline, in steps of kReachStep of an em. Viewers
-// take a word's box from its font, so that words of every reach have a font of their own; all share
-// one font program.
-struct TextReach {
+// How far a word extents above and below its baseline, in steps of kExtentStep of an em. Viewers
+// take a word's box from its font, so that words of every extent have a font of their own; all
+// share one font program.
+struct FontExtent {
   int above = 0, below = 0;
-  bool operator<(const TextReach& other) const {
+  bool operator<(const FontExtent& other) const {
     return above != other.above ? above < other.above : below < other.below;
   }
 };
-constexpr double kReachStep = 0.06;
+constexpr double kExtentStep = 0.06;  // em; finer steps would make a font for nearly every word
 
 // A typeface as a document uses it.
 struct SetFace {
   int number = 0;
-  const type::Face* face = nullptr;
+  const type::Typeface* face = nullptr;
   CharacterCodes codes;
 
   std::string name() const { return "F" + std::to_string(number); }
@@ -48,17 +48,17 @@ struct SetFace {
 class TextFonts {
  public:
   // The resource name, as in "T3".
-  std::string name_of(const TextReach& reach);
-  const std::map<TextReach, int>& all() const { return numbers_; }
+  std::string name_of(const FontExtent& extent);
+  const std::map<FontExtent, int>& all() const { return numbers_; }
   CharacterCodes codes;  // of invisible text
 
-  SetFace& face(const type::FaceName& name);
-  const std::map<type::FaceName, SetFace>& faces() const { return faces_; }
+  SetFace& face(const type::TypefaceName& name);
+  const std::map<type::TypefaceName, SetFace>& faces() const { return faces_; }
 
  private:
-  std::map<TextReach, int> numbers_;
-  type::Faces opened_;
-  std::map<type::FaceName, SetFace> faces_;
+  std::map<FontExtent, int> numbers_;
+  type::Typefaces opened_;
+  std::map<type::TypefaceName, SetFace> faces_;
 };
 
 // A stretch of the content that belongs to one block, or to one cell of a table.

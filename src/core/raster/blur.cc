@@ -23,12 +23,12 @@ std::vector<float> kernel(double sigma) {
 
 }  // namespace
 
-BURNISHER_MULTIVERSION void gaussian_blur(Field& field, double sigma) {
+BURNISHER_MULTIVERSION void gaussian_blur(FloatImage& field, double sigma) {
   if (sigma <= 0.2 || field.empty()) return;
   const std::vector<float> taps = kernel(sigma);
   const int radius = static_cast<int>(taps.size() / 2), width = field.width(),
             height = field.height();
-  Field across(width, height);
+  FloatImage across(width, height);
   std::vector<float> padded(static_cast<size_t>(width + 2 * radius));
   for (int y = 0; y < height; ++y) {
     const float* row = field.row(y);

@@ -6,6 +6,6 @@
 namespace burnisher {
 
 // `sigma` in pixels; 0.2 and less leave the field as it is.
-void gaussian_blur(Field& field, double sigma);
+void gaussian_blur(FloatImage& field, double sigma);
 
 }  // namespace burnisher

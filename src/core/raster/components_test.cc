@@ -94,7 +94,7 @@ TEST(Warp, ShiftsAndFills) {
 }
 
 TEST(Warp, TurnThereAndBackIsNearlyTheSame) {
-  Field smooth(80, 80);
+  FloatImage smooth(80, 80);
   Gray picture(80, 80);
   for (int y = 0; y < 80; ++y) {
     for (int x = 0; x < 80; ++x)
@@ -109,7 +109,7 @@ TEST(Warp, TurnThereAndBackIsNearlyTheSame) {
 }
 
 TEST(Blur, KeepsTheSumAndSpreads) {
-  Field field(41, 41);
+  FloatImage field(41, 41);
   field.row(20)[20] = 1;
   gaussian_blur(field, 2);
   double sum = 0;

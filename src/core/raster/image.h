@@ -51,9 +51,9 @@ class Image {
   std::vector<T> samples_;
 };
 
-using Gray = Image<uint8_t, 1>;    // 0 black ... 255 white
-using Colour = Image<uint8_t, 3>;  // sRGB, red first
-using Field = Image<float, 1>;     // measured or in-between values
+using Gray = Image<uint8_t, 1>;      // 0 black ... 255 white
+using Colour = Image<uint8_t, 3>;    // sRGB, red first
+using FloatImage = Image<float, 1>;  // measured or in-between values
 
 // Ink and paper: one bit a pixel, eight pixels a byte, the leftmost in the highest bit, 1 = ink.
 // Rows start on a byte; bits beyond the width are always 0.

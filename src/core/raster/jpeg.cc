@@ -119,7 +119,8 @@ JpegRead read_jpeg(const std::vector<uint8_t>& bytes, double pixel_limit) {
   const int height = static_cast<int>(codec.output_height);
   if (static_cast<double>(width) * height > pixel_limit) {
     throw FormatError("the picture is " + std::to_string(width) + " x " + std::to_string(height) +
-                      " pixels, over the limit (see --max-pixels)");
+                          " pixels, over the limit",
+                      ErrorCode::kTooManyPixels);
   }
   if (!decoder.start()) throw FormatError(decoder.complaints.message);
   JpegRead read;

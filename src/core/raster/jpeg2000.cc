@@ -12,7 +12,7 @@
 namespace burnisher {
 namespace {
 
-constexpr double kMetresPerInch = 0.0254;
+constexpr double kMetresPerInch = 0.0254;  // the boxes count dots a metre
 constexpr uint8_t kBoxes[] = {0, 0, 0, 12, 'j', 'P', ' ', ' '};
 constexpr uint8_t kCodestream[] = {0xFF, 0x4F, 0xFF, 0x51};  // SOC, SIZ
 
@@ -186,8 +186,8 @@ Jpeg2000Read read_jpeg2000(const std::vector<uint8_t>& bytes, double pixel_limit
   Decoder decoder(bytes);
   if (static_cast<double>(decoder.width()) * decoder.height() > pixel_limit) {
     throw FormatError("the picture is " + std::to_string(decoder.width()) + " x " +
-                      std::to_string(decoder.height()) +
-                      " pixels, over the limit (see --max-pixels)");
+                          std::to_string(decoder.height()) + " pixels, over the limit",
+                      ErrorCode::kTooManyPixels);
   }
   Jpeg2000Read read;
   read.cut_short = !decoder.decode();

@@ -11,7 +11,7 @@
 namespace burnisher {
 namespace {
 
-constexpr double kMetresPerInch = 0.0254;
+constexpr double kMetresPerInch = 0.0254;  // the pHYs chunk counts dots a metre
 
 struct Source {
   const std::vector<uint8_t>* bytes;
@@ -152,7 +152,8 @@ PngRead read_png(const std::vector<uint8_t>& bytes, double pixel_limit) {
   const uint32_t width = stated(16), height = stated(20);
   if (static_cast<double>(width) * height > pixel_limit) {
     throw FormatError("the picture is " + std::to_string(width) + " x " + std::to_string(height) +
-                      " pixels, over the limit (see --max-pixels)");
+                          " pixels, over the limit",
+                      ErrorCode::kTooManyPixels);
   }
   Reader reader(bytes);
   if (!reader.header()) throw FormatError(reader.message);

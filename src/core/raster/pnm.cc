@@ -1,5 +1,6 @@
 #include "raster/pnm.h"
 
+#include <algorithm>
 #include <cctype>
 #include <string>
 
@@ -33,6 +34,12 @@ class Cursor {
     }
     return value;  // the one white-space character behind it is gone, too
   }
+  // The rest of the header is read: raw bytes follow.
+  const uint8_t* take(size_t count) {
+    if (count > bytes_.size() - at_) throw FormatError("the data end early");
+    at_ += count;
+    return bytes_.data() + at_ - count;
+  }
   // A plain bitmap's digits may stand without space between them.
   int digit() {
     int c = byte();
@@ -58,7 +65,8 @@ Picture read_pnm(const std::vector<uint8_t>& bytes, double pixel_limit) {
   if (width == 0 || height == 0) throw FormatError("the picture has no pixels");
   if (static_cast<double>(width) * height > pixel_limit) {
     throw FormatError("the picture is " + std::to_string(width) + " x " + std::to_string(height) +
-                      " pixels, over the limit (see --max-pixels)");
+                          " pixels, over the limit",
+                      ErrorCode::kTooManyPixels);
   }
   if (kind == 1 || kind == 4) {
     Bitonal picture(width, height);
@@ -79,12 +87,19 @@ Picture read_pnm(const std::vector<uint8_t>& bytes, double pixel_limit) {
     if (!plain && top > 255) v = v * 256 + cursor.byte();
     return static_cast<uint8_t>(std::min(v, top) * 255 / top);
   };
+  const bool as_they_are = !plain && top == 255;
   if (kind == 2 || kind == 5) {
     Gray picture(width, height);
+    const size_t count = picture.samples().size();
+    if (as_they_are) std::copy_n(cursor.take(count), count, picture.samples().begin());
+    if (as_they_are) return picture;
     for (uint8_t& v : picture.samples()) v = sample();
     return picture;
   }
   Colour picture(width, height);
+  const size_t count = picture.samples().size();
+  if (as_they_are) std::copy_n(cursor.take(count), count, picture.samples().begin());
+  if (as_they_are) return picture;
   for (uint8_t& v : picture.samples()) v = sample();
   return picture;
 }

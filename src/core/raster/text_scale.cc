@@ -6,10 +6,10 @@
 namespace burnisher {
 namespace {
 
-constexpr int kSmallestLetter = 5;  // pixels; lower ones are dots, specks or unreadable
-constexpr int kLargestLetter = 400;
-constexpr int kFewestLetters = 12;
-constexpr double kBinsPerOctave = 8;
+constexpr int kSmallestLetter = 5;    // pixels; lower ones are dots, specks or unreadable
+constexpr int kLargestLetter = 400;   // pixels; larger ones are no running text
+constexpr int kFewestLetters = 12;    // fewer tell no height
+constexpr double kBinsPerOctave = 8;  // bins a ninth apart: what differs by less is one size
 
 // Letters are neither hairlines nor long bars, neither solid nor mostly air, and no dots: leaders
 // can outnumber them.
@@ -57,7 +57,7 @@ double dominant_height(const std::vector<Component>& components) {
 }
 
 double stroke_width(const std::vector<Run>& runs) {
-  constexpr int kWidest = 60;
+  constexpr int kWidest = 60;  // pixels of a stroke
   std::vector<int> lengths(kWidest + 2, 0);
   for (const Run& run : runs) ++lengths[static_cast<size_t>(std::min(run.x1 - run.x0, kWidest))];
   int best = 0, most = 0;

@@ -6,6 +6,10 @@
 
 namespace burnisher {
 
+// The x-height of 10-point type, inches: what the size of text says about resolution, and the other
+// way round.
+constexpr double kXHeightInches = 0.062;
+
 // The most common height of letter-like components, in pixels: about the x-height of the page's
 // main text. 0 when there are too few of them to tell.
 double dominant_height(const std::vector<Component>& components);

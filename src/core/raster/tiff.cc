@@ -36,10 +36,66 @@ void listen() {
   last_message.clear();
 }
 
-TiffFile open(const std::string& path) {
+struct MemoryFile {
+  std::vector<uint8_t> bytes;
+  size_t at = 0;
+};
+
+tmsize_t read_memory(thandle_t handle, void* to, tmsize_t count) {
+  auto* file = static_cast<MemoryFile*>(handle);
+  const size_t left = file->bytes.size() - std::min(file->at, file->bytes.size());
+  const size_t n = std::min(left, static_cast<size_t>(count));
+  std::memcpy(to, file->bytes.data() + file->at, n);
+  file->at += n;
+  return static_cast<tmsize_t>(n);
+}
+
+tmsize_t write_memory(thandle_t handle, void* from, tmsize_t count) {
+  auto* file = static_cast<MemoryFile*>(handle);
+  const size_t end = file->at + static_cast<size_t>(count);
+  if (end > file->bytes.size()) file->bytes.resize(end);
+  std::memcpy(file->bytes.data() + file->at, from, static_cast<size_t>(count));
+  file->at = end;
+  return count;
+}
+
+toff_t seek_memory(thandle_t handle, toff_t offset, int from) {
+  auto* file = static_cast<MemoryFile*>(handle);
+  file->at = from == SEEK_SET   ? offset
+             : from == SEEK_CUR ? file->at + offset
+                                : file->bytes.size() + offset;
+  return file->at;
+}
+
+int close_memory(thandle_t) {
+  return 0;
+}
+toff_t size_memory(thandle_t handle) {
+  return static_cast<MemoryFile*>(handle)->bytes.size();
+}
+
+TiffFile open_memory(MemoryFile& file, const char* mode) {
+  return TiffFile(TIFFClientOpen("memory", mode, &file, read_memory, write_memory, seek_memory,
+                                 close_memory, size_memory, nullptr, nullptr));
+}
+
+// A TIFF being read, with the bytes it needs to live.
+struct OpenTiff {
+  std::unique_ptr<MemoryFile> memory;
+  TiffFile file;
+  TIFF* get() const { return file.get(); }
+};
+
+OpenTiff open(const Source& source) {
   listen();
-  TiffFile tiff(TIFFOpen(path.c_str(), "rm"));
-  if (!tiff) throw FormatError(last_message.empty() ? "no usable TIFF file" : last_message);
+  OpenTiff tiff;
+  if (source.in_memory()) {
+    tiff.memory = std::make_unique<MemoryFile>(MemoryFile{*source.bytes(), 0});
+    tiff.file = open_memory(*tiff.memory, "rm");
+  } else {
+    tiff.file.reset(TIFFOpen(source.name().c_str(), "rm"));
+  }
+  if (!tiff.file) throw FormatError(last_message.empty() ? "no usable TIFF file" : last_message);
   return tiff;
 }
 
@@ -122,44 +178,6 @@ void read_any(TIFF* tiff, int width, int height, TiffRead& read) {
   read.picture = std::move(colour);
 }
 
-struct MemoryFile {
-  std::vector<uint8_t> bytes;
-  size_t at = 0;
-};
-
-tmsize_t read_memory(thandle_t handle, void* to, tmsize_t count) {
-  auto* file = static_cast<MemoryFile*>(handle);
-  const size_t left = file->bytes.size() - std::min(file->at, file->bytes.size());
-  const size_t n = std::min(left, static_cast<size_t>(count));
-  std::memcpy(to, file->bytes.data() + file->at, n);
-  file->at += n;
-  return static_cast<tmsize_t>(n);
-}
-
-tmsize_t write_memory(thandle_t handle, void* from, tmsize_t count) {
-  auto* file = static_cast<MemoryFile*>(handle);
-  const size_t end = file->at + static_cast<size_t>(count);
-  if (end > file->bytes.size()) file->bytes.resize(end);
-  std::memcpy(file->bytes.data() + file->at, from, static_cast<size_t>(count));
-  file->at = end;
-  return count;
-}
-
-toff_t seek_memory(thandle_t handle, toff_t offset, int from) {
-  auto* file = static_cast<MemoryFile*>(handle);
-  file->at = from == SEEK_SET   ? offset
-             : from == SEEK_CUR ? file->at + offset
-                                : file->bytes.size() + offset;
-  return file->at;
-}
-
-int close_memory(thandle_t) {
-  return 0;
-}
-toff_t size_memory(thandle_t handle) {
-  return static_cast<MemoryFile*>(handle)->bytes.size();
-}
-
 void describe(TIFF* tiff, const Picture& picture, double dpi) {
   const bool bitonal = std::holds_alternative<Bitonal>(picture);
   const bool colour = std::holds_alternative<Colour>(picture);
@@ -197,13 +215,13 @@ void write_rows(TIFF* tiff, const Picture& picture) {
 
 }  // namespace
 
-int count_tiff_pages(const std::string& path) {
-  const TiffFile tiff = open(path);
+int count_tiff_pages(const Source& source) {
+  const OpenTiff tiff = open(source);
   return static_cast<int>(TIFFNumberOfDirectories(tiff.get()));
 }
 
-TiffRead read_tiff(const std::string& path, int page, double pixel_limit) {
-  const TiffFile tiff = open(path);
+TiffRead read_tiff(const Source& source, int page, double pixel_limit) {
+  const OpenTiff tiff = open(source);
   if (!TIFFSetDirectory(tiff.get(), static_cast<uint16_t>(page))) {
     throw FormatError("page " + std::to_string(page + 1) + " cannot be found in the file");
   }
@@ -217,7 +235,8 @@ TiffRead read_tiff(const std::string& path, int page, double pixel_limit) {
   if (width == 0 || height == 0) throw FormatError("the picture has no pixels");
   if (static_cast<double>(width) * height > pixel_limit) {
     throw FormatError("the picture is " + std::to_string(width) + " x " + std::to_string(height) +
-                      " pixels, over the limit (see --max-pixels)");
+                          " pixels, over the limit",
+                      ErrorCode::kTooManyPixels);
   }
   TiffRead read;
   read.dpi = resolution(tiff.get());
@@ -243,24 +262,73 @@ void write_tiff(const std::string& path, const Picture& picture, double dpi) {
   write_rows(tiff.get(), picture);
 }
 
+std::optional<CodedImage> single_g4_strip(const Source& source, int page) {
+  const OpenTiff held = open(source);
+  TIFF* tiff = held.get();
+  uint16_t compression = 0, photometric = 0, order = FILLORDER_MSB2LSB;
+  uint32_t width = 0, height = 0;
+  const bool fits = TIFFSetDirectory(tiff, static_cast<tdir_t>(page)) &&
+                    TIFFGetField(tiff, TIFFTAG_COMPRESSION, &compression) &&
+                    compression == COMPRESSION_CCITTFAX4 &&
+                    TIFFGetField(tiff, TIFFTAG_PHOTOMETRIC, &photometric) &&
+                    photometric == PHOTOMETRIC_MINISWHITE && !TIFFIsTiled(tiff) &&
+                    TIFFNumberOfStrips(tiff) == 1;
+  if (!fits) return std::nullopt;
+  TIFFGetField(tiff, TIFFTAG_IMAGEWIDTH, &width);
+  TIFFGetField(tiff, TIFFTAG_IMAGELENGTH, &height);
+  TIFFGetFieldDefaulted(tiff, TIFFTAG_FILLORDER, &order);
+  CodedImage image;
+  image.coding = Coding::kG4;
+  image.bitonal = true;
+  image.width = static_cast<int>(width);
+  image.height = static_cast<int>(height);
+  image.bytes.resize(static_cast<size_t>(TIFFRawStripSize(tiff, 0)));
+  const auto size = static_cast<tmsize_t>(image.bytes.size());
+  if (TIFFReadRawStrip(tiff, 0, image.bytes.data(), size) != size) return std::nullopt;
+  if (order == FILLORDER_LSB2MSB) TIFFReverseBits(image.bytes.data(), size);
+  return image;
+}
+
 std::vector<uint8_t> encode_g4(const Bitonal& picture) {
   listen();
   MemoryFile file;
   Picture whole = picture.clone();
   {
-    const TiffFile tiff(TIFFClientOpen("memory", "w", &file, read_memory, write_memory, seek_memory,
-                                       close_memory, size_memory, nullptr, nullptr));
+    const TiffFile tiff = open_memory(file, "w");
     describe(tiff.get(), whole, 0);
     write_rows(tiff.get(), whole);
   }
   file.at = 0;
-  const TiffFile tiff(TIFFClientOpen("memory", "r", &file, read_memory, write_memory, seek_memory,
-                                     close_memory, size_memory, nullptr, nullptr));
+  const TiffFile tiff = open_memory(file, "r");
   std::vector<uint8_t> coded(static_cast<size_t>(TIFFRawStripSize(tiff.get(), 0)));
   if (TIFFReadRawStrip(tiff.get(), 0, coded.data(), static_cast<tmsize_t>(coded.size())) < 0) {
     throw OutputError("the bitonal picture could not be coded: " + last_message);
   }
   return coded;
+}
+
+Bitonal decode_g4(const std::vector<uint8_t>& bytes, int width, int height) {
+  listen();
+  MemoryFile file;
+  {
+    const TiffFile tiff = open_memory(file, "w");
+    TIFFSetField(tiff.get(), TIFFTAG_IMAGEWIDTH, static_cast<uint32_t>(width));
+    TIFFSetField(tiff.get(), TIFFTAG_IMAGELENGTH, static_cast<uint32_t>(height));
+    TIFFSetField(tiff.get(), TIFFTAG_ROWSPERSTRIP, static_cast<uint32_t>(height));
+    TIFFSetField(tiff.get(), TIFFTAG_BITSPERSAMPLE, 1);
+    TIFFSetField(tiff.get(), TIFFTAG_SAMPLESPERPIXEL, 1);
+    TIFFSetField(tiff.get(), TIFFTAG_COMPRESSION, COMPRESSION_CCITTFAX4);
+    TIFFSetField(tiff.get(), TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_MINISWHITE);
+    std::vector<uint8_t> copy = bytes;
+    if (TIFFWriteRawStrip(tiff.get(), 0, copy.data(), static_cast<tmsize_t>(copy.size())) < 0)
+      throw FormatError("the picture's group 4 data cannot be read");
+  }
+  file.at = 0;
+  const TiffFile tiff = open_memory(file, "r");
+  TiffRead read;
+  if (!tiff || !read_bitonal(tiff.get(), width, height, true, read))
+    throw FormatError("the picture's group 4 data cannot be read");
+  return std::move(std::get<Bitonal>(read.picture));
 }
 
 }  // namespace burnisher

@@ -6,8 +6,17 @@ namespace burnisher::recognise {
 
 using dnnl::memory;
 
+namespace {
+constexpr int kCachedPrimitives = 32;  // about one network's
+}
+
 const dnnl::engine& cpu() {
-  static const dnnl::engine engine(dnnl::engine::kind::cpu, 0);
+  static const dnnl::engine engine = [] {
+    // The library's own cache would keep a thousand kernels for ever; those in use are kept by
+    // whoever prepared them.
+    dnnl::set_primitive_cache_capacity(kCachedPrimitives);
+    return dnnl::engine(dnnl::engine::kind::cpu, 0);
+  }();
   return engine;
 }
 
@@ -18,7 +27,7 @@ SingleThread::~SingleThread() {
   omp_set_num_threads(before_);
 }
 
-Extent output_of(const ConvShape& layer, const Extent& input) {
+TensorShape output_of(const ConvShape& layer, const TensorShape& input) {
   const auto size = [](int in, int pad, int kernel, int dilation, int stride) {
     return (in + 2 * pad - (dilation * (kernel - 1) + 1)) / stride + 1;
   };
@@ -26,8 +35,8 @@ Extent output_of(const ConvShape& layer, const Extent& input) {
           size(input.w, layer.pad_w(), layer.kernel_w, layer.dilation_w, layer.stride_w)};
 }
 
-memory::desc channels_last(const Extent& extent, Numbers numbers) {
-  return memory::desc({extent.n, extent.c, extent.h, extent.w}, numbers, memory::format_tag::nhwc);
+memory::desc channels_last(const TensorShape& shape, Numbers numbers) {
+  return memory::desc({shape.n, shape.c, shape.h, shape.w}, numbers, memory::format_tag::nhwc);
 }
 
 memory::desc weights_desc(const ConvShape& layer, memory::format_tag tag, Numbers numbers) {

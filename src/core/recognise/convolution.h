@@ -23,7 +23,7 @@ class SingleThread {
 };
 
 // Batch of pictures: n x c x h x w, channels last.
-struct Extent {
+struct TensorShape {
   int n = 1, c = 1, h = 1, w = 1;
   size_t count() const {
     return static_cast<size_t>(n) * static_cast<size_t>(c) * static_cast<size_t>(h) *
@@ -31,9 +31,9 @@ struct Extent {
   }
 };
 
-Extent output_of(const ConvShape& layer, const Extent& input);
+TensorShape output_of(const ConvShape& layer, const TensorShape& input);
 using Numbers = dnnl::memory::data_type;
-dnnl::memory::desc channels_last(const Extent& extent, Numbers numbers = Numbers::f32);
+dnnl::memory::desc channels_last(const TensorShape& shape, Numbers numbers = Numbers::f32);
 dnnl::memory::desc weights_desc(const ConvShape& layer, dnnl::memory::format_tag tag,
                                 Numbers numbers = Numbers::f32);
 

@@ -5,12 +5,12 @@
 namespace burnisher::recognise {
 namespace {
 
-void read_without(const std::vector<bool>& barred, const Evidence& evidence,
+void read_without(const std::vector<bool>& barred, const Posteriors& posteriors,
                   const Alphabet& alphabet, ReadCharacter& c) {
   int best = 0;
   float most = 0;
   for (int f = c.first_frame; f <= c.last_frame; ++f) {
-    for (const Seen* s = evidence.begin(f); s != evidence.end(f); ++s) {
+    for (const ClassPosterior* s = posteriors.begin(f); s != posteriors.end(f); ++s) {
       if (s->klass == 0 || barred[s->klass] || alphabet.character(s->klass) == U' ') continue;
       if (best != 0 && s->log_probability <= most) continue;
       best = s->klass;
@@ -20,23 +20,23 @@ void read_without(const std::vector<bool>& barred, const Evidence& evidence,
   }
   if (best == 0) return;
   c.character = alphabet.character(best);
-  c.confidence = c.clarity = std::exp(most);
+  c.confidence = c.network_confidence = std::exp(most);
 }
 
 }  // namespace
 
-std::vector<ReadCharacter> best_path(const Evidence& evidence, const Alphabet& alphabet,
+std::vector<ReadCharacter> best_path(const Posteriors& posteriors, const Alphabet& alphabet,
                                      const std::vector<bool>& barred) {
   std::vector<ReadCharacter> read;
   int before = 0;
-  for (int f = 0; f < evidence.frames(); ++f) {
-    const int best = evidence.begin(f)->klass;
-    const double probability = std::exp(evidence.begin(f)->log_probability);
+  for (int f = 0; f < posteriors.frames(); ++f) {
+    const int best = posteriors.begin(f)->klass;
+    const double probability = std::exp(posteriors.begin(f)->log_probability);
     if (best != 0 && best == before) {
       ReadCharacter& last = read.back();
       last.last_frame = f;
       if (probability > last.confidence) {
-        last.confidence = last.clarity = probability;
+        last.confidence = last.network_confidence = probability;
         last.peak_frame = f;
       }
     } else if (best != 0) {
@@ -47,7 +47,7 @@ std::vector<ReadCharacter> best_path(const Evidence& evidence, const Alphabet& a
   if (barred.empty()) return read;
   for (ReadCharacter& c : read) {
     if (barred[static_cast<size_t>(alphabet.class_of(c.character))])
-      read_without(barred, evidence, alphabet, c);
+      read_without(barred, posteriors, alphabet, c);
   }
   return read;
 }

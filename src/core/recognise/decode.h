@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "recognise/alphabet.h"
-#include "recognise/evidence.h"
+#include "recognise/posteriors.h"
 
 namespace burnisher::recognise {
 
@@ -15,12 +15,13 @@ struct ReadCharacter {
   int first_frame = 0;
   int last_frame = 0;
   int peak_frame = 0;
-  double clarity = 0;  // the network's own probability at the peak, before any language is asked
+  double network_confidence =
+      0;  // the network's own probability at the peak, before any language is asked
 };
 
 // Characters of barred classes (by class; may be empty) give way to the next likely one that is
 // not barred, at the frames where they stand.
-std::vector<ReadCharacter> best_path(const Evidence& evidence, const Alphabet& alphabet,
+std::vector<ReadCharacter> best_path(const Posteriors& posteriors, const Alphabet& alphabet,
                                      const std::vector<bool>& barred = {});
 
 // Mean over the characters; 0 without any.

@@ -31,8 +31,7 @@ class Reader {
   }
   bool at_end() const { return at_ == bytes_.size(); }
   [[noreturn]] void fail(const std::string& why) const {
-    throw FormatError(path_ + ": not a language model, " + why +
-                      "; copy it again or make it anew with 'burnisher train --language-model'");
+    throw FormatError(path_ + ": not a language model, " + why + "; copy it again or make it anew");
   }
 
  private:

@@ -12,9 +12,9 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr int kGuessOrder = 3;         // sequences that tell languages apart
-constexpr size_t kFewestLetters = 25;  // with those of the lines near by
-constexpr int kNearLines = 4;
+constexpr int kGuessOrder = 3;                         // sequences that tell languages apart
+constexpr size_t kFewestLetters = 25;                  // with those of the lines near by
+constexpr int kNearLines = 4;                          // above and below
 constexpr double kNearShare = 0.5, kPageShare = 0.05;  // what other lines' letters count for
 
 struct Tally {
@@ -36,7 +36,7 @@ Tally tally_of(const std::string& line, const LanguageModel& model) {
 
 }  // namespace
 
-struct Languages::Shelf {
+struct Languages::Cache {
   std::string folder;
   std::mutex guard;
   std::map<std::string, std::shared_ptr<const LanguageModel>> whole, short_ones;
@@ -52,8 +52,8 @@ struct Languages::Shelf {
   }
 };
 
-Languages::Languages(const std::string& folder) : shelf_(std::make_unique<Shelf>()) {
-  shelf_->folder = folder;
+Languages::Languages(const std::string& folder) : cache_(std::make_unique<Cache>()) {
+  cache_->folder = folder;
   std::error_code none;
   for (const auto& entry : fs::directory_iterator(folder, none)) {
     if (entry.path().extension() == ".glyphs") tags_.push_back(entry.path().stem().string());
@@ -68,7 +68,7 @@ bool Languages::knows(const std::string& tag) const {
 }
 
 std::shared_ptr<const LanguageModel> Languages::model(const std::string& tag) const {
-  return knows(tag) ? shelf_->taken(tag, true) : nullptr;
+  return knows(tag) ? cache_->taken(tag, true) : nullptr;
 }
 
 std::vector<std::string> Languages::guess(const std::vector<std::string>& lines,
@@ -86,7 +86,7 @@ std::vector<std::string> Languages::guess(const std::vector<std::string>& lines,
   }
   std::vector<double> best(lines.size(), -1e300);
   for (const std::string& tag : possible) {
-    const auto model = shelf_->taken(tag, false);
+    const auto model = cache_->taken(tag, false);
     std::vector<Tally> own;
     Tally page;
     for (const std::string& line : lines) {

@@ -1,4 +1,4 @@
-// The languages whose habits of spelling are known, and which of them a text is in.
+// The languages whose confusion_model of spelling are known, and which of them a text is in.
 #pragma once
 
 #include <memory>
@@ -28,9 +28,9 @@ class Languages {
   std::shared_ptr<const LanguageModel> model(const std::string& tag) const;
 
  private:
-  struct Shelf;
+  struct Cache;
   std::vector<std::string> tags_;
-  std::unique_ptr<Shelf> shelf_;
+  std::unique_ptr<Cache> cache_;
 };
 
 }  // namespace burnisher::recognise

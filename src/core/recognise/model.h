@@ -38,8 +38,8 @@ struct NetworkPlan {
 
 // The chain for strips of `height` pixels. One frame is 4 strip pixels wide.
 std::vector<ConvShape> chain(const NetworkPlan& plan, int height, int classes);
-constexpr int kFrameWidth = 4;
-constexpr float kNormEpsilon = 1e-3f;
+constexpr int kFrameWidth = 4;         // strip pixels: the stem halves the width twice
+constexpr float kNormEpsilon = 1e-3f;  // added to variances; the trainer and the model agree on it
 
 struct Model {
   NetworkPlan plan;

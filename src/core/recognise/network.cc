@@ -15,7 +15,23 @@ namespace {
 
 using dnnl::memory;
 
-constexpr int kWidthStep = 64;  // batch widths are rounded up to this, so that few shapes occur
+// Batch widths, pixels. Kernels are prepared for each, so that they are few; the steps cost at most
+// an eighth of the work above 512 pixels.
+constexpr int kWidths[] = {64,   128,  192,  256,  320,  384,  448,  512,  640,  768, 896,
+                           1024, 1152, 1280, 1536, 1792, 2048, 2560, 3072, 3584, 4096};
+constexpr int kWidest = 4096;  // pixels; wider strips are read in pieces
+// Strip width read in one go, pixels: about where more is no quicker (kernels_bench, BatchOfLines).
+constexpr int kBatchPixels = 6400;
+constexpr int kMostLines = 16;  // in a batch; more is no quicker even for the shortest
+// Prepared batch shapes kept: each has some megabytes of kernels. 24 are two for every width.
+constexpr size_t kMostPrepared = 24;
+
+int batch_width(int width) {
+  for (const int w : kWidths) {
+    if (w >= width) return w;
+  }
+  return (width + kWidest - 1) / kWidest * kWidest;
+}
 
 struct FoldedLayer {
   ConvShape shape;
@@ -45,7 +61,7 @@ FoldedLayer fold(const Model& model, const ConvShape& shape) {
 
 // One layer made ready for one batch shape.
 struct Step {
-  Extent in, out;
+  TensorShape in, out;
   memory::desc source, target;
   dnnl::convolution_forward::primitive_desc plan;
   dnnl::convolution_forward run;
@@ -102,15 +118,20 @@ BURNISHER_MULTIVERSION void log_softmax(const float* scores, int classes, float*
 
 }  // namespace
 
-Arithmetic arithmetic_of_processor() {
-  return multiplies_bytes() ? Arithmetic::kEightBit : Arithmetic::kFloat;
+Precision precision_of_processor() {
+  return multiplies_bytes() ? Precision::kInt8 : Precision::kFloat32;
 }
 
 struct Network::State {
   std::vector<FoldedLayer> layers;
   int height = 0, classes = 0;
   std::mutex guard;
-  std::map<std::pair<int, int>, std::shared_ptr<const Prepared>> prepared;
+  struct Kept {
+    std::shared_ptr<const Prepared> prepared;
+    uint64_t last_used = 0;
+  };
+  std::map<std::pair<int, int>, Kept> prepared;  // by lines and width
+  uint64_t uses = 0;
   // Reordered weights, shared by all batch shapes that want the same layout.
   std::vector<std::vector<std::pair<memory::desc, memory>>> weights;
 
@@ -154,7 +175,7 @@ struct Network::State {
     return blocked;
   }
 
-  Step step_of(size_t index, const Extent& in) {
+  Step step_of(size_t index, const TensorShape& in) {
     FoldedLayer& layer = layers[index];
     Step step;
     step.in = in;
@@ -190,19 +211,42 @@ struct Network::State {
 
   std::shared_ptr<const Prepared> prepare(int lines, int width) {
     const std::lock_guard<std::mutex> lock(guard);
-    auto& slot = prepared[{lines, width}];
-    if (slot) return slot;
+    const auto known = prepared.find({lines, width});
+    if (known != prepared.end()) {
+      known->second.last_used = ++uses;
+      return known->second.prepared;
+    }
+    if (prepared.size() >= kMostPrepared) {
+      prepared.erase(std::min_element(
+          prepared.begin(), prepared.end(),
+          [](const auto& a, const auto& b) { return a.second.last_used < b.second.last_used; }));
+    }
     auto made = std::make_shared<Prepared>();
-    Extent extent{lines, 1, height, width};
-    made->largest = extent.count();
+    TensorShape shape{lines, 1, height, width};
+    made->largest = shape.count();
     for (size_t i = 0; i < layers.size(); ++i) {
-      made->steps.push_back(step_of(i, extent));
+      made->steps.push_back(step_of(i, shape));
       const Step& step = made->steps.back();
-      extent = step.out;
-      made->largest = std::max(made->largest, extent.count());
+      shape = step.out;
+      made->largest = std::max(made->largest, shape.count());
       made->scratch = std::max(made->scratch, step.plan.scratchpad_desc().get_size());
     }
-    return slot = made;
+    prepared[{lines, width}] = {made, ++uses};
+    return made;
+  }
+
+  // What lies beyond the ends of the lines becomes zero, as beyond the batch itself: otherwise
+  // padding would come to life through the layers' biases, and be more for some than for others.
+  static void clear_padding(const TensorShape& shape, const std::vector<int>& widths,
+                            float* values) {
+    const auto channels = static_cast<size_t>(shape.c), width = static_cast<size_t>(shape.w);
+    for (size_t n = 0; n < widths.size(); ++n) {
+      const auto own = static_cast<size_t>(widths[n]);
+      for (size_t h = 0; h < static_cast<size_t>(shape.h); ++h) {
+        float* row = values + (n * static_cast<size_t>(shape.h) + h) * width * channels;
+        std::fill(row + own * channels, row + width * channels, 0.f);
+      }
+    }
   }
 
   // One layer over all lines: from `front`, with `back` and `bytes` to work in, to `front`.
@@ -246,12 +290,12 @@ struct Network::State {
   }
 };
 
-Network::Network(const Model& model, Arithmetic arithmetic) : state_(std::make_unique<State>()) {
+Network::Network(const Model& model, Precision precision) : state_(std::make_unique<State>()) {
   for (const ConvShape& shape : model.layers) {
     FoldedLayer layer = fold(model, shape);
     // The first layer's input is signed; the last one's scores are confidences. Both are cheap.
     const bool inner = !state_->layers.empty() && shape.normalised;
-    if (arithmetic == Arithmetic::kEightBit && inner)
+    if (precision == Precision::kInt8 && inner)
       layer.bytes = quantised(layer.weight, static_cast<size_t>(shape.out), largest_byte_weight());
     state_->layers.push_back(std::move(layer));
   }
@@ -262,26 +306,54 @@ Network::Network(const Model& model, Arithmetic arithmetic) : state_(std::make_u
 
 Network::~Network() = default;
 
+std::vector<std::vector<size_t>> Network::batches(const std::vector<int>& widths) {
+  std::vector<size_t> order(widths.size());
+  for (size_t i = 0; i < order.size(); ++i) order[i] = i;
+  std::stable_sort(order.begin(), order.end(),
+                   [&](size_t a, size_t b) { return widths[a] < widths[b]; });
+  std::vector<std::vector<size_t>> all;
+  for (size_t first = 0; first < order.size();) {
+    const int width = batch_width(widths[order[first]]);
+    size_t last = first;
+    while (last < order.size() && batch_width(widths[order[last]]) == width) ++last;
+    // Powers of two: of eleven lines eight, then two, then one.
+    while (first < last) {
+      int lines = kMostLines;
+      while (lines > 1 &&
+             (lines * width > kBatchPixels || first + static_cast<size_t>(lines) > last))
+        lines /= 2;
+      all.emplace_back(order.begin() + static_cast<long>(first),
+                       order.begin() + static_cast<long>(first) + lines);
+      first += static_cast<size_t>(lines);
+    }
+  }
+  return all;
+}
+
 std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) const {
   if (strips.empty()) return {};
   const SingleThread alone;
-  int width = 1;
-  for (const Gray* strip : strips) width = std::max(width, strip->width());
-  width = (width + kWidthStep - 1) / kWidthStep * kWidthStep;
-  const int lines = static_cast<int>(strips.size());
-  const auto prepared = state_->prepare(lines, width);
+  std::vector<int> widths;  // of the lines, as they shrink from layer to layer
+  for (const Gray* strip : strips) widths.push_back(strip->width());
+  const int width = batch_width(*std::max_element(widths.begin(), widths.end()));
+  const auto prepared = state_->prepare(static_cast<int>(strips.size()), width);
   std::unique_ptr<Buffers> buffers = state_->take_buffers(*prepared);
   const size_t strip_size = static_cast<size_t>(state_->height) * static_cast<size_t>(width);
   for (size_t i = 0; i < strips.size(); ++i)
     feed(*strips[i], width, buffers->front.data() + i * strip_size);
-  for (size_t i = 0; i < prepared->steps.size(); ++i)
-    state_->execute(i, prepared->steps[i], *buffers);
+  for (size_t i = 0; i < prepared->steps.size(); ++i) {
+    const Step& step = prepared->steps[i];
+    state_->execute(i, step, *buffers);
+    const ConvShape& layer = state_->layers[i].shape;
+    for (int& w : widths) w = output_of(layer, {1, step.in.c, step.in.h, w}).w;
+    State::clear_padding(step.out, widths, buffers->front.data());
+  }
   const int frames = prepared->steps.back().out.w;
   std::vector<FrameScores> readings(strips.size());
   for (size_t i = 0; i < strips.size(); ++i) {
     FrameScores& reading = readings[i];
     reading.classes = state_->classes;
-    reading.frames = std::min(frames, (strips[i]->width() + kFrameWidth - 1) / kFrameWidth);
+    reading.frames = widths[i];
     reading.log_probability.resize(static_cast<size_t>(reading.frames) *
                                    static_cast<size_t>(reading.classes));
     for (int f = 0; f < reading.frames; ++f) {

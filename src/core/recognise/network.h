@@ -19,23 +19,29 @@ struct FrameScores {
   }
 };
 
-enum class Arithmetic {
-  kFloat,     // 32-bit floating point throughout
-  kEightBit,  // all layers but the first in bytes (see quantise.h)
+enum class Precision {
+  kFloat32,  // 32-bit floating point throughout
+  kInt8,     // all layers but the first in bytes (see quantise.h)
 };
 // Bytes where the processor has instructions for them.
-Arithmetic arithmetic_of_processor();
+Precision precision_of_processor();
 
 class Network {
  public:
-  explicit Network(const Model& model, Arithmetic arithmetic = arithmetic_of_processor());
+  explicit Network(const Model& model, Precision precision = precision_of_processor());
   ~Network();
   Network(const Network&) = delete;
   Network& operator=(const Network&) = delete;
 
-  // Strips may differ in width; results are in the order of the strips. Best when the widths are
-  // near each other: all are computed at the width of the widest.
+  // Strips may differ in width; results are in the order of the strips, and each the same (but for
+  // the rounding of floats) as if it were read alone: what lies beyond a strip's own end is held at
+  // zero in every layer. Best when the widths are near each other: all are computed at the width of
+  // the widest.
   std::vector<FrameScores> read(const std::vector<const Gray*>& strips) const;
+
+  // Which strips are to be read together, by place in `widths`: batches of few shapes, so that few
+  // kernels have to be prepared, and none larger than is quick.
+  static std::vector<std::vector<size_t>> batches(const std::vector<int>& widths);
 
  private:
   struct State;

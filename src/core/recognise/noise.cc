@@ -11,17 +11,18 @@ namespace {
 // few characters are more often dirt or a signature than text: they must read nearly as well as the
 // page does.
 constexpr double kReadablePage = 0.7;
+// Network confidence of blocks of many, and of few characters.
 constexpr double kSureMany = 0.55, kSureFew = 0.72;
-constexpr double kFewCharacters = 6;
-constexpr double kMostBelowPage = 0.15;
-constexpr double kFewestLeaderDots = 4;
+constexpr double kFewCharacters = 6;     // a block of fewer must be surer
+constexpr double kMostBelowPage = 0.15;  // network confidence that a block may lack of its page's
+constexpr double kFewestLeaderDots = 4;  // fewer are an ellipsis
 // A page with fewer characters, less sure than this, has no text.
 constexpr int kFewestOnPage = 120;
-constexpr double kSureOfPage = 0.62;
+constexpr double kSureOfPage = 0.62;  // network confidence: pages below are not judged by block
 // Specks read as full stops, bullets and asterisks: up to so many, with so small a share of
 // letters.
 constexpr int kMostDots = 400;
-constexpr double kLettersAmongDots = 0.4;
+constexpr double kLettersAmongDots = 0.4;  // share; fewer, and a block is a rule of dots
 
 }  // namespace
 
@@ -37,7 +38,7 @@ bool set_blank_aside(Page& page) {
       }
     }
   }
-  const bool unsure = characters < kFewestOnPage && page.mean_clarity() < kSureOfPage;
+  const bool unsure = characters < kFewestOnPage && page.mean_network_confidence() < kSureOfPage;
   const bool dots =
       characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
   if (!unsure && !dots) return false;
@@ -48,7 +49,7 @@ bool set_blank_aside(Page& page) {
 }
 
 void set_noise_aside(Page& page) {
-  const double usual = page.mean_clarity();
+  const double usual = page.mean_network_confidence();
   if (usual < kReadablePage) return;
   for (Block& block : page.blocks) {
     if (block.kind == BlockKind::kTable || block.lines.empty()) continue;

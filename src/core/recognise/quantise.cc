@@ -12,7 +12,7 @@ namespace {
 
 // Independent lanes, so that the compiler may use wide registers without reordering a single sum.
 BURNISHER_MULTIVERSION float largest_of(const float* values, size_t count) {
-  constexpr size_t kLanes = 32;
+  constexpr size_t kLanes = 32;  // floats: two of the widest registers
   float lanes[kLanes] = {};
   size_t i = 0;
   for (; i + kLanes <= count; i += kLanes) {

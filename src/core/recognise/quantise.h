@@ -1,4 +1,4 @@
-// Eight-bit arithmetic for convolutions: weights are signed bytes with one scale for every output
+// Eight-bit precision for convolutions: weights are signed bytes with one scale for every output
 // channel, what flows between layers are unsigned bytes with one scale for every line, found from
 // the line itself, so that neither calibration is needed nor a line's reading depends on the lines
 // it is read with (after Jacob et al. 2018, with dynamic ranges).

@@ -10,10 +10,10 @@
 namespace burnisher::recognise {
 namespace {
 
-constexpr size_t kBeams = 24;
-constexpr float kNever = -1e9f;
-constexpr double kLeastShare = 1e-5;
-constexpr float kUnlikely = -5.5f;  // ln of a class's probability from which on it is looked at
+constexpr size_t kBeams = 24;         // prefixes kept
+constexpr float kNever = -1e9f;       // ln of a probability that is none
+constexpr double kLeastShare = 1e-5;  // of all that was found
+constexpr float kUnlikely = -5.5f;    // ln of a class's probability from which on it is looked at
 
 // ln of the paths that end in a blank, or in the last character.
 struct Ends {
@@ -28,12 +28,12 @@ void add(float& to, float log_probability) {
   to = log_sum(to, log_probability);
 }
 
-Beams step(const Beams& beams, const Evidence& evidence, int frame) {
+Beams step(const Beams& beams, const Posteriors& posteriors, int frame) {
   Beams next;
   for (const auto& [text, ends] : beams) {
     const float total = ends.total();
-    for (const Seen* s = evidence.begin(frame); s != evidence.end(frame); ++s) {
-      if (s->log_probability < kUnlikely && s != evidence.begin(frame)) break;
+    for (const ClassPosterior* s = posteriors.begin(frame); s != posteriors.end(frame); ++s) {
+      if (s->log_probability < kUnlikely && s != posteriors.begin(frame)) break;
       if (s->klass == 0) {
         add(next[text].blank, total + s->log_probability);
         continue;
@@ -63,11 +63,11 @@ void keep_best(Beams& beams) {
 
 }  // namespace
 
-std::vector<OtherReading> readings_of(const Evidence& evidence, const Alphabet& alphabet, int first,
-                                      int last, size_t most) {
+std::vector<OtherReading> readings_of(const Posteriors& posteriors, const Alphabet& alphabet,
+                                      int first, int last, size_t most) {
   Beams beams = {{Classes(), {0, kNever}}};
-  for (int f = std::max(0, first); f < std::min(last, evidence.frames()); ++f) {
-    beams = step(beams, evidence, f);
+  for (int f = std::max(0, first); f < std::min(last, posteriors.frames()); ++f) {
+    beams = step(beams, posteriors, f);
     keep_best(beams);
   }
   std::map<std::string, double> found;
@@ -78,7 +78,7 @@ std::vector<OtherReading> readings_of(const Evidence& evidence, const Alphabet& 
     while (!text.empty() && text.back() == U' ') text.pop_back();
     while (!text.empty() && text.front() == U' ') text.erase(text.begin());
     const double probability = std::exp(ends.total());
-    found[compose(encode_utf8(text))] += probability;
+    found[to_nfc(encode_utf8(text))] += probability;
     all += probability;
   }
   std::vector<OtherReading> readings;

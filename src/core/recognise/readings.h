@@ -7,13 +7,13 @@
 
 #include "page/page.h"
 #include "recognise/alphabet.h"
-#include "recognise/evidence.h"
+#include "recognise/posteriors.h"
 
 namespace burnisher::recognise {
 
 // Readings of frames [first, last), at most `most`, likeliest first; their shares of all that was
 // found add up to 1. Spaces at the ends are no part of them.
-std::vector<OtherReading> readings_of(const Evidence& evidence, const Alphabet& alphabet, int first,
-                                      int last, size_t most);
+std::vector<OtherReading> readings_of(const Posteriors& posteriors, const Alphabet& alphabet,
+                                      int first, int last, size_t most);
 
 }  // namespace burnisher::recognise

@@ -8,7 +8,7 @@ namespace burnisher::recognise {
 namespace {
 
 // Frames x classes; class 0 is the blank.
-Evidence seen(const std::vector<std::vector<double>>& frames) {
+Posteriors seen(const std::vector<std::vector<double>>& frames) {
   FrameScores scores;
   scores.frames = static_cast<int>(frames.size());
   scores.classes = static_cast<int>(frames.front().size());
@@ -16,14 +16,14 @@ Evidence seen(const std::vector<std::vector<double>>& frames) {
     for (const double p : frame)
       scores.log_probability.push_back(static_cast<float>(std::log(std::max(p, 1e-9))));
   }
-  return Evidence(scores);
+  return Posteriors(scores);
 }
 
 TEST(Readings, AreAllThatMayStandThereByTheirShares) {
   const Alphabet alphabet("mrn ");
   // "m" 0.7, or "r" and "n".
-  const Evidence evidence = seen({{0.0, 0.7, 0.3, 0.0, 0.0}, {0.7, 0.0, 0.0, 0.3, 0.0}});
-  const auto readings = readings_of(evidence, alphabet, 0, 2, 10);
+  const Posteriors posteriors = seen({{0.0, 0.7, 0.3, 0.0, 0.0}, {0.7, 0.0, 0.0, 0.3, 0.0}});
+  const auto readings = readings_of(posteriors, alphabet, 0, 2, 10);
   ASSERT_GE(readings.size(), 4u);
   EXPECT_EQ(readings[0].text, "m");
   EXPECT_NEAR(readings[0].share, 0.49, 0.01);
@@ -45,8 +45,8 @@ TEST(Readings, JoinTheWaysToOneText) {
 
 TEST(Readings, KeepTheLikeliestAndDropOuterSpaces) {
   const Alphabet alphabet("ab ");
-  const Evidence evidence = seen({{0.0, 0.0, 0.0, 1.0}, {0.1, 0.5, 0.4, 0.0}});
-  const auto readings = readings_of(evidence, alphabet, 0, 2, 1);
+  const Posteriors posteriors = seen({{0.0, 0.0, 0.0, 1.0}, {0.1, 0.5, 0.4, 0.0}});
+  const auto readings = readings_of(posteriors, alphabet, 0, 2, 1);
   ASSERT_EQ(readings.size(), 1u);
   EXPECT_EQ(readings[0].text, "a");
 }

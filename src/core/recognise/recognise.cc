@@ -6,8 +6,9 @@
 
 #include "base/parallel.h"
 #include "base/unicode.h"
+#include "raster/turn.h"
+#include "recognise/character_prior.h"
 #include "recognise/decode.h"
-#include "recognise/habits.h"
 #include "recognise/readings.h"
 #include "recognise/words.h"
 
@@ -17,12 +18,14 @@ namespace {
 constexpr double kBendStep = 3;  // x-heights between points of a baseline on a bent scan
 constexpr double kMargin = 0.6;  // x-heights of strip beyond the line's ends
 constexpr double kOtherSizes[] = {0.84, 1.2};
-constexpr int kBatchPixels = 6400;  // strip width read in one go
-constexpr int kLongestStrip = 6000;
-constexpr double kCertain = 0.97;  // of a character: no language needs to be asked
-constexpr size_t kMostReadings = 12;
-constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's habits
-constexpr double kWorthIt = 0.02;   // gain in confidence that another size must bring
+// Longer strips are read in pieces that overlap by more than the network sees to either side
+// (54 frames with the shipped model's dilations), so that the seams don't show. Pixels, multiples
+// of a frame's width.
+constexpr int kPiece = 4096, kPieceOverlap = 512;
+constexpr double kCertain = 0.97;     // of a character: no language needs to be asked
+constexpr size_t kMostReadings = 12;  // of a word; the rest is below a thousandth
+constexpr double kMostLost = 0.05;    // confidence a line may lose to the page's confusion_model
+constexpr double kWorthIt = 0.02;     // gain in confidence that another size must bring
 
 struct LineTask {
   Line* line = nullptr;
@@ -34,7 +37,7 @@ struct LineTask {
 struct Reading {
   Gray strip;
   std::optional<StripMap> map;
-  Evidence evidence;
+  Posteriors posteriors;
   std::vector<ReadCharacter> characters;
   double confidence = 0;  // mean over the characters as the network alone reads them
 
@@ -49,7 +52,7 @@ LinePlace place_of(const Line& line, const PlaneMap& page_to_gray) {
   const Polyline& points = line.baseline;
   for (size_t i = 0; i < points.size(); ++i) {
     // What is straight on the page is bent where the scan was.
-    const double reach = i > 0 && page_to_gray.bend() ? points[i].x - points[i - 1].x : 0;
+    const double reach = i > 0 && page_to_gray.displacement() ? points[i].x - points[i - 1].x : 0;
     const int steps = std::max(1, static_cast<int>(reach / (kBendStep * line.x_height)));
     for (int k = 1; k <= steps; ++k) {
       const Point from = i > 0 ? points[i - 1] : points[i];
@@ -84,8 +87,8 @@ struct Recogniser::State {
   Model model;
   Network network;
   Languages languages;
-  State(const std::string& model_path, const std::string& languages_folder, Arithmetic arithmetic)
-      : model(read_model(model_path)), network(model, arithmetic), languages(languages_folder) {}
+  State(const std::string& model_path, const std::string& languages_folder, Precision precision)
+      : model(read_model(model_path)), network(model, precision), languages(languages_folder) {}
 
   std::vector<Reading> read(const Gray& gray, const std::vector<LineTask>& tasks) const {
     std::vector<Reading> readings(tasks.size());
@@ -95,51 +98,86 @@ struct Recogniser::State {
       LinePlace place = task.place;
       place.x_height *= task.factor;
       reading.map.emplace(place, model.frame, kMargin / task.factor, kMargin / task.factor);
-      if (reading.map->width() <= kLongestStrip)
-        reading.strip = extract_strip(gray, *reading.map, model.frame);
+      reading.strip = extract_strip(gray, *reading.map, model.frame);
     });
-    std::vector<Reading*> order;
-    for (Reading& reading : readings) {
-      if (!reading.strip.empty()) order.push_back(&reading);
-    }
-    std::stable_sort(order.begin(), order.end(), [](const Reading* a, const Reading* b) {
-      return a->strip.width() < b->strip.width();
-    });
-    std::vector<std::vector<Reading*>> batches;
-    for (Reading* reading : order) {
-      const bool full =
-          batches.empty() ||
-          static_cast<int>(batches.back().size() + 1) * reading->strip.width() > kBatchPixels;
-      if (full) batches.emplace_back();
-      batches.back().push_back(reading);
-    }
-    parallel_each(static_cast<int>(batches.size()), [&](int b) {
-      const std::vector<Reading*>& batch = batches[static_cast<size_t>(b)];
-      std::vector<const Gray*> together;
-      for (const Reading* reading : batch) together.push_back(&reading->strip);
-      const std::vector<FrameScores> scores = network.read(together);
-      for (size_t k = 0; k < batch.size(); ++k) {
-        batch[k]->evidence = Evidence(scores[k]);
-        batch[k]->characters = best_path(batch[k]->evidence, model.alphabet);
-        batch[k]->confidence = mean_confidence(batch[k]->characters);
-      }
+    std::vector<const Gray*> strips;
+    for (const Reading& reading : readings) strips.push_back(&reading.strip);
+    std::vector<FrameScores> scores = scores_of(strips);
+    parallel_each(static_cast<int>(readings.size()), [&](int i) {
+      Reading& reading = readings[static_cast<size_t>(i)];
+      reading.posteriors = Posteriors(scores[static_cast<size_t>(i)]);
+      scores[static_cast<size_t>(i)] = {};
+      reading.characters = best_path(reading.posteriors, model.alphabet);
+      reading.confidence = mean_confidence(reading.characters);
     });
     return readings;
   }
 
+  // Strips of any length, whole or in pieces.
+  std::vector<FrameScores> scores_of(const std::vector<const Gray*>& strips) const {
+    struct Piece {
+      size_t strip;
+      int from = 0, to = 0;  // columns of the strip
+      Gray cut;              // empty: all of it
+      FrameScores scores;
+    };
+    std::vector<Piece> pieces;
+    for (size_t i = 0; i < strips.size(); ++i) {
+      const int width = strips[i]->width();
+      for (int from = 0;; from += kPiece - kPieceOverlap) {
+        const int to = std::min(width, from + kPiece);
+        const bool whole = from == 0 && to == width;
+        pieces.push_back({i,
+                          from,
+                          to,
+                          whole ? Gray() : cut_out(*strips[i], from, 0, to, strips[i]->height()),
+                          {}});
+        if (to == width) break;
+      }
+    }
+    std::vector<int> widths;
+    for (const Piece& piece : pieces) widths.push_back(piece.to - piece.from);
+    const std::vector<std::vector<size_t>> batches = Network::batches(widths);
+    parallel_each(static_cast<int>(batches.size()), [&](int b) {
+      const std::vector<size_t>& batch = batches[static_cast<size_t>(b)];
+      std::vector<const Gray*> together;
+      for (size_t p : batch)
+        together.push_back(pieces[p].cut.empty() ? strips[pieces[p].strip] : &pieces[p].cut);
+      std::vector<FrameScores> scores = network.read(together);
+      for (size_t k = 0; k < batch.size(); ++k) pieces[batch[k]].scores = std::move(scores[k]);
+    });
+    std::vector<FrameScores> joined(strips.size());
+    for (Piece& piece : pieces) {
+      FrameScores& all = joined[piece.strip];
+      if (piece.from == 0) {
+        all = std::move(piece.scores);
+        continue;
+      }
+      // The seam is in the middle of the overlap.
+      const int first = piece.from / kFrameWidth, skipped = kPieceOverlap / kFrameWidth / 2;
+      const auto row = static_cast<size_t>(all.classes);
+      all.log_probability.resize(static_cast<size_t>(first + skipped) * row);
+      all.log_probability.insert(all.log_probability.end(), piece.scores.frame(skipped),
+                                 piece.scores.frame(piece.scores.frames));
+      all.frames = first + piece.scores.frames;
+    }
+    return joined;
+  }
+
   // Lines with doubtful letters are read with their language's spelling in mind. `tags`: the
   // language of each reading, "": not known.
-  void spell(const std::vector<std::string>& tags, const SpellingSettings& settings,
+  void spell(const std::vector<std::string>& tags, const BeamSearchSettings& settings,
              const std::vector<bool>& barred, std::vector<Reading>& readings) const {
     parallel_each(static_cast<int>(readings.size()), [&](int i) {
       Reading& reading = readings[static_cast<size_t>(i)];
       const auto language = languages.model(tags[static_cast<size_t>(i)]);
       if (!barred.empty()) {
-        reading.characters = best_path(reading.evidence, model.alphabet, barred);
+        reading.characters = best_path(reading.posteriors, model.alphabet, barred);
         reading.confidence = mean_confidence(reading.characters);
       }
       if (language && reading.doubtful())
-        reading.characters = spelled(reading.evidence, model.alphabet, *language, settings, barred);
+        reading.characters =
+            beam_search(reading.posteriors, model.alphabet, *language, settings, barred);
     });
   }
 
@@ -150,11 +188,11 @@ struct Recogniser::State {
     for (Word& word : line.words) {
       while (characters[at].character == U' ') ++at;
       const size_t end = at + word.glyphs.size();
-      if (word.clarity < kCertain) {
+      if (word.network_confidence < kCertain) {
         const int first = at > 0 ? characters[at - 1].peak_frame + 1 : 0;
         const int last =
-            end < characters.size() ? characters[end].peak_frame : reading.evidence.frames();
-        word.readings = readings_of(reading.evidence, model.alphabet, first, last, kMostReadings);
+            end < characters.size() ? characters[end].peak_frame : reading.posteriors.frames();
+        word.readings = readings_of(reading.posteriors, model.alphabet, first, last, kMostReadings);
       }
       at = end;
     }
@@ -172,8 +210,8 @@ struct Recogniser::State {
 };
 
 Recogniser::Recogniser(const std::string& model_path, const std::string& languages_folder,
-                       Arithmetic arithmetic)
-    : state_(std::make_unique<State>(model_path, languages_folder, arithmetic)) {}
+                       Precision precision)
+    : state_(std::make_unique<State>(model_path, languages_folder, precision)) {}
 Recogniser::~Recogniser() = default;
 
 const Languages& Recogniser::languages() const {
@@ -240,7 +278,7 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
     for (const Reading& reading : best) texts.push_back(text_of(reading.characters));
     const std::vector<std::string> tags = state_->languages.guess(texts, settings.languages);
     for (size_t i = 0; i < tasks.size(); ++i) tasks[i].line->language = tags[i];
-    state_->spell(tags, settings.spelling_settings, {}, best);
+    state_->spell(tags, settings.beam_search, {}, best);
   }
   for (size_t i = 0; i < tasks.size(); ++i) state_->write(best[i], page_to_gray, *tasks[i].line);
 }
@@ -248,16 +286,16 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
 void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray,
                         const RecogniseSettings& settings, Page& page) const {
   const Alphabet& alphabet = state_->model.alphabet;
-  const std::vector<bool> strangers = strangers_on(page, alphabet);
+  const std::vector<bool> implausible = implausible_characters(page, alphabet);
   std::vector<LineTask> tasks;
   std::vector<std::string> tags;
-  for (Line* line : lines_with(strangers, alphabet, page)) {
+  for (Line* line : lines_with(implausible, alphabet, page)) {
     if (line->baseline.size() < 2 || line->x_height <= 1) continue;
     tasks.push_back({line, place_of(*line, page_to_gray), 1});
     tags.push_back(settings.spelling ? line->language : "");
   }
   std::vector<Reading> again = state_->read(gray, tasks);
-  state_->spell(tags, settings.spelling_settings, strangers, again);
+  state_->spell(tags, settings.beam_search, implausible, again);
   for (size_t i = 0; i < tasks.size(); ++i) {
     // A line that was read better at another size keeps that reading.
     if (again[i].confidence < tasks[i].line->confidence - kMostLost) continue;

@@ -4,9 +4,9 @@
 #include <memory>
 
 #include "page/page.h"
+#include "recognise/beam_search.h"
 #include "recognise/languages.h"
 #include "recognise/network.h"
-#include "recognise/spelling.h"
 
 namespace burnisher::recognise {
 
@@ -17,7 +17,7 @@ struct RecogniseSettings {
   bool spelling = true;                // languages' spelling helps with doubtful letters
   std::vector<std::string> languages;  // that occur; empty: any that is known
   bool modern_s = false;               // a long s is written as s
-  SpellingSettings spelling_settings;
+  BeamSearchSettings beam_search;
 };
 
 // A loaded model, shared by all threads.
@@ -25,7 +25,7 @@ class Recogniser {
  public:
   // `languages_folder`: language models; "": none. Throws InputError/FormatError.
   explicit Recogniser(const std::string& model_path, const std::string& languages_folder = "",
-                      Arithmetic arithmetic = arithmetic_of_processor());
+                      Precision precision = precision_of_processor());
   ~Recogniser();
 
   const Languages& languages() const;
@@ -44,8 +44,8 @@ class Recogniser {
                   Page& page) const;
 
   // Reads lines with letters that the page does not use again without those letters, makes
-  // look-alike signs of one kind (see habits.h), and long s modern if that is wanted. To be called
-  // when all lines are read.
+  // look-alike signs of one kind (see confusion_model.h), and long s modern if that is wanted. To
+  // be called when all lines are read.
   void settle(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
               Page& page) const;
 

@@ -7,6 +7,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/parallel.h"
+#include "base/unicode.h"
 #include "recognise/decode.h"
 #include "recognise/noise.h"
 #include "recognise/words.h"
@@ -19,6 +20,15 @@ namespace {
 using burnisher::testing::PrintedPage;
 using burnisher::testing::TemporaryFolder;
 using burnisher::testing::tiny_model;
+
+// Memory that the process has in use.
+long resident_kilobytes() {
+  std::ifstream status("/proc/self/status");
+  for (std::string line; std::getline(status, line);) {
+    if (line.rfind("VmRSS:", 0) == 0) return std::stol(line.substr(6));
+  }
+  return 0;
+}
 
 Gray noise_strip(int width, int height, uint64_t seed) {
   Random random(seed);
@@ -108,9 +118,9 @@ TEST(ModelFile, RoundTripAndChecks) {
 
 // ---- network ----
 
-// The same arithmetic written down plainly, one loop a sum.
+// The same precision written down plainly, one loop a sum.
 std::vector<float> reference_scores(const Model& model, const Gray& strip) {
-  int h = strip.height(), w = (strip.width() + 63) / 64 * 64;
+  int h = strip.height(), w = strip.width();
   std::vector<std::vector<float>> maps(1, std::vector<float>(static_cast<size_t>(h * w), 0.f));
   for (int y = 0; y < h; ++y) {
     for (int x = 0; x < strip.width(); ++x)
@@ -167,7 +177,7 @@ std::vector<float> reference_scores(const Model& model, const Gray& strip) {
 
 TEST(Network, AgreesWithThePlainArithmetic) {
   const Model model = tiny_model(2);
-  const Network network(model, Arithmetic::kFloat);
+  const Network network(model, Precision::kFloat32);
   const Gray strip = noise_strip(50, 16, 3);
   const FrameScores read = network.read({&strip})[0];
   const auto expected = reference_scores(model, strip);
@@ -186,8 +196,8 @@ TEST(Network, AgreesWithThePlainArithmetic) {
 
 TEST(Network, InBytesIsNearlyWhatItIsInFloatingPoint) {
   const Model model = tiny_model(2);
-  const Network exact(model, Arithmetic::kFloat), bytes(model, Arithmetic::kEightBit);
-  const Gray strip = noise_strip(180, 16, 3), other = noise_strip(170, 16, 8);
+  const Network exact(model, Precision::kFloat32), bytes(model, Precision::kInt8);
+  const Gray strip = noise_strip(180, 16, 3), other = noise_strip(610, 16, 8);
   const FrameScores a = exact.read({&strip})[0], b = bytes.read({&strip})[0];
   double off = 0, spread = 0;
   for (size_t i = 0; i < a.log_probability.size(); ++i) {
@@ -203,7 +213,7 @@ TEST(Network, InBytesIsNearlyWhatItIsInFloatingPoint) {
 
 TEST(Network, ReadsTheSameFromManyThreadsAndInAnyBatch) {
   const Model model = tiny_model(4);
-  const Network network(model, Arithmetic::kFloat);
+  const Network network(model, Precision::kFloat32);
   std::vector<Gray> strips;
   for (int i = 0; i < 24; ++i)
     strips.push_back(noise_strip(40 + 9 * i, 16, static_cast<uint64_t>(i)));
@@ -213,12 +223,59 @@ TEST(Network, ReadsTheSameFromManyThreadsAndInAnyBatch) {
     const size_t k = static_cast<size_t>(i) % 22;
     const auto together = network.read({&strips[k], &strips[k + 1], &strips[k + 2]});
     ASSERT_EQ(together[0].frames, alone[k].frames);
-    // The right end of a shorter strip sees the other's padding; the rest must be equal.
-    for (int f = 0; f + 12 < together[0].frames; ++f) {
+    for (int f = 0; f < together[0].frames; ++f) {
       for (int c = 0; c < together[0].classes; ++c)
         EXPECT_NEAR(together[0].frame(f)[c], alone[k].frame(f)[c], 1e-4);
     }
   });
+}
+
+// Three lines of very different widths, alone and together, in both ways of counting: all frames.
+TEST(Network, WhatALineReadsDoesNotDependOnItsCompany) {
+  const Model model = tiny_model(11);
+  std::vector<Gray> strips;
+  for (const int width : {37, 300, 1999})
+    strips.push_back(noise_strip(width, 16, static_cast<uint64_t>(width)));
+  const std::vector<const Gray*> all = {&strips[0], &strips[1], &strips[2]};
+  for (const Precision precision : {Precision::kFloat32, Precision::kInt8}) {
+    const Network network(model, precision);
+    const std::vector<FrameScores> together = network.read(all);
+    for (size_t i = 0; i < strips.size(); ++i) {
+      const FrameScores alone = network.read({&strips[i]})[0];
+      ASSERT_EQ(alone.frames, (strips[i].width() + 3) / 4);
+      ASSERT_EQ(together[i].frames, alone.frames);
+      for (size_t k = 0; k < alone.log_probability.size(); ++k)
+        ASSERT_NEAR(together[i].log_probability[k], alone.log_probability[k], 2e-5)
+            << i << " " << k;
+    }
+  }
+}
+
+TEST(Network, BatchesHoldEveryLineOnceAndHaveFewShapes) {
+  std::vector<int> widths;
+  for (int i = 0; i < 500; ++i) widths.push_back(1 + (i * 7919) % 4096);
+  std::vector<int> seen(widths.size(), 0);
+  for (const auto& batch : Network::batches(widths)) {
+    EXPECT_EQ(batch.size() & (batch.size() - 1), 0u);
+    for (size_t i : batch) ++seen[i];
+  }
+  EXPECT_EQ(std::count(seen.begin(), seen.end(), 1), 500);
+}
+
+// Kernels of shapes that were met once are not kept for ever.
+TEST(Network, ManyWidthsLeaveMemoryAsItIs) {
+  const Model model = tiny_model(3);
+  const Network network(model, Precision::kFloat32);
+  const auto read_all = [&](int first) {
+    for (int width = first; width < 4096; width += 61) {
+      const Gray strip = noise_strip(width, 16, 5);
+      network.read({&strip, &strip});
+    }
+  };
+  read_all(20);
+  const long before = resident_kilobytes();
+  for (int round = 1; round < 4; ++round) read_all(20 + round);
+  EXPECT_LT(resident_kilobytes(), before + 20000);
 }
 
 // ---- strip ----
@@ -290,7 +347,7 @@ FrameScores scores_of(const std::vector<int>& best, int classes, double probabil
 
 TEST(Decode, JoinsRepeatsDropsBlanksKeepsDoubles) {
   const Alphabet alphabet("al ");
-  const auto read = best_path(Evidence(scores_of({0, 1, 1, 0, 2, 0, 2, 3, 3, 1}, 4)), alphabet);
+  const auto read = best_path(Posteriors(scores_of({0, 1, 1, 0, 2, 0, 2, 3, 3, 1}, 4)), alphabet);
   std::vector<char32_t> text;
   for (const auto& c : read) text.push_back(c.character);
   EXPECT_EQ(text, (std::vector<char32_t>{U'a', U'l', U'l', U' ', U'a'}));
@@ -339,7 +396,7 @@ TEST(Words, AreAsClearAsTheirLeastClearLetter) {
   const auto words = words_of(characters, strip, map, frame, Affine{});
   ASSERT_EQ(words.size(), 1u);
   EXPECT_NEAR(words[0].confidence, 0.9, 1e-9);
-  EXPECT_NEAR(words[0].clarity, 0.3, 1e-9);
+  EXPECT_NEAR(words[0].network_confidence, 0.3, 1e-9);
   EXPECT_TRUE(words_of({}, strip, map, frame, Affine{}).empty());
 }
 
@@ -433,12 +490,41 @@ TEST(Recogniser, FillsEveryLineItIsGiven) {
   page.blocks = {block};
   recogniser.read(printed.picture(), Affine{}, {}, page);
   for (const Line& line : page.blocks[0].lines) {
+    ASSERT_FALSE(line.words.empty());
     for (const Word& word : line.words) {
       EXPECT_NE(word.text, "stale");
-      EXPECT_GE(word.confidence, 0);
+      EXPECT_FALSE(word.text.empty());
+      EXPECT_GT(word.confidence, 0);
       EXPECT_LE(word.confidence, 1);
+      EXPECT_FALSE(word.box.empty());
     }
   }
+}
+
+// A line longer than one piece reads, where the pieces overlap and elsewhere, as the network reads
+// it in one go.
+TEST(Recogniser, LinesOfAnyLengthAreReadToTheirEnd) {
+  TemporaryFolder folder;
+  const Model model = tiny_model(5);
+  write_model(folder.file("m"), model, false);
+  const Recogniser recogniser(folder.file("m"), "", Precision::kFloat32);
+  const Gray picture = noise_strip(10000, 60, 21);
+  Line line;
+  line.baseline = {{20, 40}, {9980, 40}};
+  line.x_height = 6;
+  recogniser.read(picture, Affine{}, {}, std::vector<Line*>{&line});
+  ASSERT_FALSE(line.words.empty());
+  EXPECT_GT(line.words.back().box.x1, 9800);
+  const StripMap map({line.baseline, line.x_height}, model.frame, 0.6, 0.6);
+  const Gray strip = extract_strip(picture, map, model.frame);
+  ASSERT_GT(strip.width(), 2 * 4096);
+  const Network network(model, Precision::kFloat32);
+  std::string whole;
+  for (const ReadCharacter& c : best_path(Posteriors(network.read({&strip})[0]), model.alphabet))
+    if (c.character != U' ') whole += encode_utf8(c.character);
+  std::string read;
+  for (const Word& word : line.words) read += word.text;
+  EXPECT_EQ(read, whole);
 }
 
 TEST(Recogniser, AMissingModelIsNamed) {

@@ -92,9 +92,9 @@ bool inside(const Gray& page, const Column& c, int rows) {
          std::min(c.y, y) > 2 && std::max(c.y, y) < static_cast<float>(page.height() - 3);
 }
 
-BURNISHER_MULTIVERSION Field sample(const Gray& page, const StripMap& map,
-                                    const StripFrame& frame) {
-  Field raw(map.width(), frame.height);
+BURNISHER_MULTIVERSION FloatImage sample(const Gray& page, const StripMap& map,
+                                         const StripFrame& frame) {
+  FloatImage raw(map.width(), frame.height);
   const int fine = std::max(1, static_cast<int>(std::ceil(map.scale() - 0.05)));
   const float share = 1.f / static_cast<float>(fine * fine);
   const Sampler<true> quick{page.row(0), page.width(), page.height()};
@@ -120,7 +120,7 @@ struct Levels {
 };
 
 // The 1 %, 50 % and 99 % grey levels of the strip.
-Levels levels_of(const Field& raw) {
+Levels levels_of(const FloatImage& raw) {
   std::array<int, 256> histogram{};
   for (float v : raw.samples()) ++histogram[static_cast<size_t>(std::clamp(v, 0.f, 255.f))];
   const auto at = [&](double share) {
@@ -163,7 +163,7 @@ Point StripMap::to_page(Point strip) const {
 }
 
 Gray extract_strip(const Gray& page, const StripMap& map, const StripFrame& frame) {
-  const Field raw = sample(page, map, frame);
+  const FloatImage raw = sample(page, map, frame);
   Levels levels = levels_of(raw);
   double sign = 1;
   if (levels.high - levels.middle > kInverseAsymmetry * (levels.middle - levels.low)) {

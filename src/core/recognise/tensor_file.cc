@@ -1,6 +1,7 @@
 #include "recognise/tensor_file.h"
 
-#include <cmath>
+#include <Eigen/Core>
+#include <algorithm>
 #include <cstring>
 
 #include <nlohmann/json.hpp>
@@ -13,28 +14,8 @@ namespace {
 
 using nlohmann::json;
 
-constexpr size_t kLongestHeader = 16 << 20;
-
-float from_half(uint16_t half) {
-  const int exponent = (half >> 10) & 31, fraction = half & 1023;
-  const float sign = (half & 0x8000) ? -1.f : 1.f;
-  if (exponent == 0) return sign * std::ldexp(static_cast<float>(fraction), -24);
-  if (exponent == 31) return fraction ? NAN : sign * INFINITY;
-  return sign * std::ldexp(static_cast<float>(1024 + fraction), exponent - 25);
-}
-
-// Rounds to the nearest; beyond the range is the largest finite value.
-uint16_t to_half(float value) {
-  const uint16_t sign = std::signbit(value) ? 0x8000 : 0;
-  const float size = std::min(std::fabs(value), 65504.f);
-  if (!(size > 0)) return sign;
-  int exponent;
-  std::frexp(size, &exponent);  // size = m * 2^exponent, m in [0.5, 1)
-  const int shift = std::max(exponent, -13);
-  const auto steps = static_cast<int>(std::nearbyint(std::ldexp(size, 11 - shift)));
-  // `steps` counts units of 2^(shift-11); 1024 of them are the hidden bit.
-  return static_cast<uint16_t>(sign | (steps + ((shift + 13) << 10)));
-}
+constexpr size_t kLongestHeader = 16 << 20;  // bytes
+constexpr float kLargestHalf = 65504;        // finite half float
 
 size_t count_of(const std::vector<int>& shape) {
   size_t count = 1;
@@ -57,14 +38,13 @@ Tensor read_tensor(const json& entry, const uint8_t* data, size_t size) {
     throw FormatError("the tensors end early");
   }
   tensor.values.resize(count);
-  for (size_t i = 0; i < count; ++i) {
-    const uint8_t* from = data + begin + i * width;
-    if (width == 2) {
-      tensor.values[i] = from_half(static_cast<uint16_t>(from[0] | from[1] << 8));
-    } else {
-      std::memcpy(&tensor.values[i], from, 4);
-    }
+  if (width == 4) {
+    std::memcpy(tensor.values.data(), data + begin, 4 * count);
+    return tensor;
   }
+  std::vector<Eigen::half> halves(count);
+  std::memcpy(halves.data(), data + begin, 2 * count);
+  std::copy(halves.begin(), halves.end(), tensor.values.begin());
   return tensor;
 }
 
@@ -107,7 +87,8 @@ void write_tensor_file(const std::string& path, const TensorFile& file, bool hal
     const size_t begin = data.size();
     for (float v : tensor.values) {
       char raw[4];
-      const uint16_t h = to_half(v);
+      // Beyond the range is the largest finite value.
+      const Eigen::half h(std::clamp(v, -kLargestHalf, kLargestHalf));
       if (small)
         std::memcpy(raw, &h, 2);
       else

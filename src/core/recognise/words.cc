@@ -104,7 +104,7 @@ std::vector<Word> words_of(const std::vector<ReadCharacter>& characters, const G
       trim_rows(strip, frame, x0, x1, top, bottom);
     Word word;
     std::vector<char32_t> text;
-    word.confidence = word.clarity = 1;
+    word.confidence = word.network_confidence = 1;
     for (size_t k = i; k < end; ++k) {
       const double left =
           k == i ? x0 : (centre_of(characters[k - 1]) + centre_of(characters[k])) / 2;
@@ -116,11 +116,11 @@ std::vector<Word> words_of(const std::vector<ReadCharacter>& characters, const G
       glyph.box = page_box(map, page_to_gray, std::max(x0, left), top,
                            std::min(std::max(left + 1, right), std::max(x1, left + 1)), bottom);
       word.confidence = std::min(word.confidence, glyph.confidence);
-      word.clarity = std::min(word.clarity, characters[k].clarity);
+      word.network_confidence = std::min(word.network_confidence, characters[k].network_confidence);
       word.glyphs.push_back(glyph);
       text.push_back(glyph.character);
     }
-    word.text = compose(encode_utf8(text));
+    word.text = to_nfc(encode_utf8(text));
     word.box = page_box(map, page_to_gray, x0, top, x1, bottom);
     words.push_back(word);
     i = end;

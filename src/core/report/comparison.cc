@@ -16,10 +16,11 @@
 namespace burnisher::report {
 namespace {
 
+// Pixels.
 constexpr int kPanelWidth = 400, kWholeHeight = 300, kDetailHeight = 150, kGap = 16, kLine = 22;
-constexpr int kAcross = 3;           // panels in a row of the picture
-constexpr double kDetailWidth = 22;  // text heights seen in a detail
-constexpr double kPlainTextHeight = 20;
+constexpr int kAcross = 3;               // panels in a row of the picture
+constexpr double kDetailWidth = 22;      // text heights seen in a detail
+constexpr double kPlainTextHeight = 20;  // pixels, where the page has none
 
 // What each step did, in a word or two.
 std::string title_of(const std::string& step) {

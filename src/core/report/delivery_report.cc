@@ -24,7 +24,7 @@ const char* const kStyle =
     "td img { border: 1px solid #ccc; height: 5rem; width: auto; display: block; }\n"
     ".files td { padding-right: 1.6rem; }\n";
 
-constexpr double kChartWidth = 1000, kChartHeight = 120;
+constexpr double kChartWidth = 1000, kChartHeight = 120;  // CSS pixels
 constexpr double kFloor = 0.5;  // bars begin here: what reads worse is hardly text
 constexpr double kWidest = 40;  // of a bar
 constexpr double kSure = 0.9;   // bars below are drawn as less sure
@@ -65,8 +65,7 @@ std::vector<std::string> done_to(const run::PageReport& page) {
 std::string table_of_files(const run::RunReport& report) {
   std::set<std::string> scans;
   for (const run::PageReport& page : report.pages) scans.insert(page.file);
-  size_t bytes = 0;
-  for (const std::string& scan : scans) bytes += size_of(scan);
+  const size_t bytes = run::source_bytes_of(report.pages);
   std::string rows = "<table class=\"files\">\n<tr><th>file</th><th>size</th><th></th></tr>\n";
   const auto row = [&](const std::string& file, size_t size, const std::string& remark) {
     rows += fmt::format("<tr><td>{}</td><td class=\"number\">{}</td><td>{}</td></tr>\n",
@@ -153,7 +152,9 @@ std::string delivery_report(const run::RunReport& report) {
   body += "<h2>Files</h2>\n" + table_of_files(report);
   if (!report.waiting.empty())
     body += "<h2>Waiting for a person</h2>\n" + list_of(report.waiting, "look");
-  if (!report.problems.empty()) body += "<h2>Problems</h2>\n" + list_of(report.problems, "look");
+  std::vector<std::string> problems;
+  for (const Problem& problem : report.problems) problems.push_back(problem.what);
+  if (!problems.empty()) body += "<h2>Problems</h2>\n" + list_of(problems, "look");
   body +=
       "<h2>Pages</h2>\n<table>\n<tr><th></th><th></th><th>page</th><th>sure</th><th>words</th>"
       "<th>suspects</th><th>what was done</th><th>to look at</th></tr>\n" +

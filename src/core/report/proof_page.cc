@@ -95,7 +95,7 @@ function sortItems() {
   const current = order.length ? order[at] : 0;
   order = sheet.items.map((_, i) => i);
   if (get('order').value === 'doubt')
-    order.sort((a, b) => sheet.items[b].doubt - sheet.items[a].doubt || a - b);
+    order.sort((a, b) => sheet.items[b].error_probability - sheet.items[a].error_probability || a - b);
   at = Math.max(0, order.indexOf(current));
 }
 
@@ -200,7 +200,7 @@ function show() {
   const i = item();
   get('where').textContent = (at + 1) + ' of ' + order.length + ', ' + sheet.pages[i.leaf].name;
   get('reason').textContent = i.reason + '; wrong with a likelihood of ' +
-      Math.round(100 * i.doubt) + ' %';
+      Math.round(100 * i.error_probability) + ' %';
   showPicture(i);
   showText(i);
   showChoices(i);
@@ -244,10 +244,10 @@ function undo() {
 }
 
 function decisionsTable() {
-  const rows = [['id', 'file', 'page', 'x', 'y', 'width', 'height', 'look', 'read', 'decision', 'text']];
+  const rows = [['id', 'file', 'page', 'x', 'y', 'width', 'height', 'hash', 'read', 'decision', 'text']];
   sheet.items.forEach(i => {
     const d = decisions[i.id];
-    if (d) rows.push([i.id, i.file, i.number, ...i.box, i.look, i.read, d.verdict, d.text]);
+    if (d) rows.push([i.id, i.file, i.number, ...i.box, i.hash, i.read, d.verdict, d.text]);
   });
   return rows.map(r => r.join('\t')).join('\n') + '\n';
 }

@@ -18,6 +18,7 @@
 namespace burnisher::report {
 namespace {
 
+// Pixels; JPEG qualities of leaves and of words' strips.
 constexpr int kLeafWidth = 850, kLeafQuality = 45, kStripQuality = 70;
 constexpr double kMargin = 0.5;       // heights of the line above and below it
 constexpr double kLongestReach = 14;  // line heights to either side of the word
@@ -69,12 +70,12 @@ nlohmann::json item_json(const ProofItem& item, const Page& page, const Gray& pi
                          {"file", file_name(page)},
                          {"number", page.number},
                          {"box", box_json(scan)},
-                         {"look", correct::look_of(picture, item.word->box)},
+                         {"hash", correct::perceptual_hash(picture, item.word->box)},
                          {"read", item.word->text},
                          {"lineBefore", text.before},
                          {"lineAfter", text.after},
                          {"reason", reasons_in_words(item.word->reasons)},
-                         {"doubt", std::round(1000 * item.word->doubt) / 1000},
+                         {"doubt", std::round(1000 * item.word->error_probability) / 1000},
                          {"suggestions", item.suggestions},
                          {"leaf", item.page},
                          {"inLeaf", box_json(item.word->box, 1.0 / leaf_factor(picture))},

@@ -14,7 +14,8 @@
 #include "report/survey_report.h"
 #include "report/training_report.h"
 #include "report/words_table.h"
-#include "testing/corrected_pages.h"
+#include "testing/printed_page.h"
+#include "testing/word_pages.h"
 
 namespace burnisher::report {
 namespace {
@@ -137,7 +138,7 @@ TEST(TrainingReport, ShowsRoundsConfusionsAndTheWorstLines) {
   report.rounds = {
       {0, 0, 0, 0.5, 0.9, true}, {1, 0.4, 0.123, 0.25, 0.5, true}, {2, 0.8, 0.1, 0.3, 0.6, false}};
   report.lines = {{&right, "oil"}, {&wrong, "larnp"}};
-  const std::string page = training_html(report, "");
+  const std::string page = training_html(report);
   EXPECT_TRUE(holds(page, "12 lines learnt from, 2 kept back"));
   EXPECT_TRUE(holds(page, "ŵ&lt;"));
   EXPECT_TRUE(holds(page, "<tr class=\"best\"><td>1</td>"));
@@ -146,7 +147,7 @@ TEST(TrainingReport, ShowsRoundsConfusionsAndTheWorstLines) {
   EXPECT_EQ(times(page, "<figure>"), 1u);
   EXPECT_TRUE(holds(page, "larnp"));
   report.lines = {{&right, "oil"}};
-  EXPECT_TRUE(holds(training_html(report, ""), "None: every kept-back letter is read right"));
+  EXPECT_TRUE(holds(training_html(report), "None: every kept-back letter is read right"));
 }
 
 // ---- scores ----
@@ -216,7 +217,7 @@ class ProofOfLog : public ::testing::Test {
   }
   static void mark(Page& page, size_t word) {
     Word& w = page.blocks[0].lines[0].words[word];
-    w.doubt = 0.75;
+    w.error_probability = 0.75;
     w.reasons = kUnknown;
   }
   static ProofItem item(const Page& page, size_t number, size_t word,
@@ -243,7 +244,7 @@ TEST_F(ProofOfLog, HoldsEverySuspectWithItsLine) {
   EXPECT_EQ(item["lineAfter"], " was");
   EXPECT_EQ(item["reason"], "not in the lexicon");
   EXPECT_EQ(item["suggestions"], nlohmann::json::parse("[\"lamp\"]"));
-  EXPECT_EQ(item["look"].get<std::string>().size(), 16u);
+  EXPECT_EQ(item["hash"].get<std::string>().size(), 16u);
   EXPECT_EQ(sheet["order"], "doubt");
   EXPECT_EQ(sheet["pages"][1]["name"], "page 2 of log.png");
 }

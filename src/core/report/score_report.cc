@@ -9,7 +9,7 @@
 #include "base/error.h"
 #include "base/unicode.h"
 #include "page/block_kind.h"
-#include "page/page_file.h"
+#include "pagefile/page_file.h"
 #include "raster/convert.h"
 #include "raster/turn.h"
 #include "report/html.h"

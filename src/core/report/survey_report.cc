@@ -39,7 +39,7 @@ Json json_of(const ScanSurvey& s) {
   page["skew"] = rounded(s.skew, 3);
   page["skew_confidence"] = rounded(s.skew_confidence, 3);
   page["spread"] = s.spread;
-  page["gutter"] = rounded(s.gutter, 1);
+  page["fold"] = rounded(s.fold, 1);
   page["blank"] = s.blank;
   page["ink_share"] = rounded(s.ink_share, 5);
   page["curl"] = rounded(s.curl, 1);
@@ -80,8 +80,8 @@ std::string drawing(const ScanSurvey& s) {
         s.sheet.x0, s.sheet.y0, s.sheet.width(), s.sheet.height());
   }
   if (s.spread) {
-    svg += fmt::format("<line class=\"gutter\" x1=\"{0:.0f}\" y1=\"0\" x2=\"{0:.0f}\" y2=\"{1}\"/>",
-                       s.gutter, h);
+    svg += fmt::format("<line class=\"fold\" x1=\"{0:.0f}\" y1=\"0\" x2=\"{0:.0f}\" y2=\"{1}\"/>",
+                       s.fold, h);
   }
   if (!s.blank && std::fabs(s.skew) >= 0.05) {
     const double rise = std::tan(s.skew * 3.14159265 / 180) * w * 0.4;
@@ -120,7 +120,7 @@ const char* const kStyle =
     "#e4e0d6; }\n"
     ".thumb svg { position: absolute; inset: 0; width: 100%; height: 100%; }\n"
     ".sheet { fill: none; stroke: #5b3380; stroke-width: 1%; }\n"
-    ".gutter { stroke: #0d6ba6; stroke-width: 1%; stroke-dasharray: 3% 2%; }\n"
+    ".fold { stroke: #0d6ba6; stroke-width: 1%; stroke-dasharray: 3% 2%; }\n"
     ".skew { stroke: #a8480c; stroke-width: .7%; }\n"
     "h2 { font-size: .95rem; margin: 0 0 .5rem; overflow-wrap: anywhere; }\n"
     "p { margin: .5rem 0 0; font-size: .85rem; }\n.why { color: #8a3a08; font-weight: 600; }\n"
@@ -177,7 +177,7 @@ std::string survey_html(const std::vector<ScanSurvey>& scans) {
   const std::string body = fmt::format(
       "<h1>Survey: {} {}, {} to look at</h1>\n<p class=\"legend\"><span><i "
       "style=\"background:#5b3380\"></i>the sheet within dark borders</span><span><i "
-      "style=\"background:#0d6ba6\"></i>gutter between two pages</span><span><i "
+      "style=\"background:#0d6ba6\"></i>fold between two pages</span><span><i "
       "style=\"background:#a8480c\"></i>how the lines stand</span><span>Framed: wants a person's "
       "eye</span></p>\n<div class=\"scans\">\n{}</div>\n",
       scans.size(), scans.size() == 1 ? "scan" : "scans", wanted, cards);

@@ -5,15 +5,16 @@
 #include <algorithm>
 
 #include "base/base64.h"
-#include "base/files.h"
 #include "base/unicode.h"
+#include "raster/png.h"
+#include "report/chart.h"
 #include "report/html.h"
 #include "score/compare.h"
 
 namespace burnisher::report {
 namespace {
 
-constexpr size_t kMostConfusions = 25, kWorstLines = 20;
+constexpr size_t kMostConfusions = 25, kWorstLines = 20;  // rows shown
 
 const char* const kStyle =
     "table { border-collapse: collapse; margin: 0.5rem 0 1.5rem; }\n"
@@ -81,7 +82,34 @@ std::string line_figure(const ScoredLine& scored) {
 
 }  // namespace
 
-std::string training_html(const train::RoundsReport& report, const std::string& curve) {
+std::vector<uint8_t> training_curve(const std::vector<train::TrainRow>& log) {
+  Chart chart{"Faces and texts never trained on",
+              "training lines seen (thousands)",
+              "characters wrong, %",
+              true,
+              {{"clean", {}}, {"medium", {}}, {"heavy", {}}}};
+  for (const train::TrainRow& row : log) {
+    const double thousands = static_cast<double>(row.lines) / 1000;
+    const double rates[] = {row.cer_clean, row.cer_medium, row.cer_heavy};
+    for (size_t i = 0; i < 3; ++i) chart.series[i].points.push_back({thousands, 100 * rates[i]});
+  }
+  return write_png(Picture(chart_picture(chart)), 0);
+}
+
+std::vector<uint8_t> rounds_curve(const train::RoundsReport& report) {
+  Chart chart{"Pages kept back",
+              "round (0: before)",
+              "wrong, %",
+              false,
+              {{"characters", {}, true}, {"words", {}, true}}};
+  for (const train::Round& round : report.rounds) {
+    chart.series[0].points.push_back({static_cast<double>(round.number), 100 * round.cer});
+    chart.series[1].points.push_back({static_cast<double>(round.number), 100 * round.wer});
+  }
+  return write_png(Picture(chart_picture(chart)), 0);
+}
+
+std::string training_html(const train::RoundsReport& report) {
   score::Comparison all;
   std::vector<ScoredLine> lines;
   for (const train::KeptBackLine& line : report.lines) {
@@ -99,9 +127,8 @@ std::string training_html(const train::RoundsReport& report, const std::string& 
       100 * all.cer());
   if (!report.added.empty())
     body += "<p>Characters new to the model: " + escaped(report.added) + "</p>\n";
-  if (!curve.empty())
-    body += "<img alt=\"error by round\" src=\"data:image/png;base64," + base64(read_file(curve)) +
-            "\">\n";
+  body += "<img alt=\"error by round\" src=\"data:image/png;base64," +
+          base64(rounds_curve(report)) + "\">\n";
   body += rounds_table(report) + "<h1>Letters still mixed up</h1>\n" + confusion_table(all) +
           "<h1>Lines still read worst</h1>\n";
   for (size_t i = 0; i < std::min(lines.size(), kWorstLines); ++i) {

@@ -2,13 +2,20 @@
 // the lines that are still read worst.
 #pragma once
 
+#include <cstdint>
 #include <string>
+#include <vector>
 
 #include "train/rounds.h"
+#include "train/trainer.h"
 
 namespace burnisher::report {
 
-// `curve`: a PNG file, shown at the top; "": none.
-std::string training_html(const train::RoundsReport& report, const std::string& curve);
+std::string training_html(const train::RoundsReport& report);
+
+// Errors of lines on faces and texts never trained on, by the lines seen; PNG.
+std::vector<uint8_t> training_curve(const std::vector<train::TrainRow>& log);
+// Errors of the kept-back lines by round; PNG.
+std::vector<uint8_t> rounds_curve(const train::RoundsReport& report);
 
 }  // namespace burnisher::report

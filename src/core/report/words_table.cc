@@ -94,7 +94,8 @@ std::string spoken_word(const std::string& word) {
 
 std::string words_table(const std::vector<const Page*>& pages) {
   std::string table =
-      "file\tpage\tblock\tkind\tline\tword\tx\ty\twidth\theight\ttext\tconfidence\tdoubt\treason\t"
+      "file\tpage\tblock\tkind\tline\tword\tx\ty\twidth\theight\ttext\tconfidence\terror_"
+      "probability\treason\t"
       "before\n";
   for (const Page* page : pages) {
     const std::string file = std::filesystem::path(page->file).filename();
@@ -105,12 +106,13 @@ std::string words_table(const std::vector<const Page*>& pages) {
         for (size_t w = 0; w < block.lines[l].words.size(); ++w) {
           const Word& word = block.lines[l].words[w];
           const Box box = placed(word.box, *page, Positions::kScan);
-          table += fmt::format(
-              "{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{:.3f}\t{:.3f}\t{}\t{}\n",
-              correct::table_field(file), page->number, b + 1, name_of(block.kind), l + 1, w + 1,
-              std::lround(box.x0), std::lround(box.y0), std::lround(box.width()),
-              std::lround(box.height()), correct::table_field(word.text), word.confidence,
-              word.doubt, reasons_in_words(word.reasons), correct::table_field(word.before));
+          table +=
+              fmt::format("{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{:.3f}\t{:.3f}\t{}\t{}\n",
+                          correct::table_field(file), page->number, b + 1, name_of(block.kind),
+                          l + 1, w + 1, std::lround(box.x0), std::lround(box.y0),
+                          std::lround(box.width()), std::lround(box.height()),
+                          correct::table_field(word.text), word.confidence, word.error_probability,
+                          reasons_in_words(word.reasons), correct::table_field(word.before));
         }
       }
     }

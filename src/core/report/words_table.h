@@ -9,7 +9,7 @@
 namespace burnisher::report {
 
 // Tab-separated with a heading: file, page, block, kind, line, word, x, y, width, height (of the
-// scan), text, confidence, doubt, reason, before.
+// scan), text, confidence, error_probability, reason, before.
 std::string words_table(const std::vector<const Page*>& pages);
 
 // Line by line: figures one by one, capitals and punctuation named, so that a voice that reads it

@@ -29,17 +29,19 @@ OutputKind output_kind_of(const std::string& path) {
     if (std::filesystem::path(path).extension() == row.ending) return row.kind;
   }
   throw SettingsError(
-      "--out " + path +
-      ": the ending says what to write; known are .pdf, .txt, .md (Markdown), .epub, .odt, .xml "
-      "(ALTO), .html (hOCR), .tsv and .json (words), .csv and .xlsx for tables, and .mets "
-      "(the files of the whole object)");
+      "out",
+      path +
+          ": the ending says what to write; known are .pdf, .txt, .md (Markdown), .epub, .odt, "
+          ".xml "
+          "(ALTO), .html (hOCR), .tsv and .json (words), .csv and .xlsx for tables, and .mets "
+          "(the files of the whole object)");
 }
 
 OutputKind output_kind_named(const std::string& name) {
   for (const KindRow& row : kKinds) {
     if (name == row.name) return row.kind;
   }
-  throw SettingsError("--to " + name + ": known are " + output_kind_names());
+  throw SettingsError("to", name + ": known are " + output_kind_names());
 }
 
 const char* ending_of(OutputKind kind) {
@@ -68,9 +70,10 @@ std::string name_for(const std::string& pattern, const std::string& stem) {
 
 void check_name(const std::string& pattern) {
   if (pattern.find(kStem) == std::string::npos || pattern.find('/') != std::string::npos) {
-    throw SettingsError("--name " + pattern +
-                        ": wanted is a file name without ending and folder, with {stem} where the "
-                        "input's name goes, as in {stem}-read");
+    throw SettingsError(
+        "name", pattern +
+                    ": wanted is a file name without ending and folder, with {stem} where the "
+                    "input's name goes, as in {stem}-read");
   }
 }
 

@@ -16,7 +16,7 @@
 #include "export/text.h"
 #include "export/word_list.h"
 #include "layout/document.h"
-#include "page/alto.h"
+#include "pagefile/alto.h"
 #include "pdf/original.h"
 
 namespace burnisher::run {
@@ -42,7 +42,7 @@ class PdfDocument : public Document {
     write_left();
     if (page.kept)
       writer_.add_original(page.page.file, password_, page.page.number);
-    else if (face_ == pdf::Face::kFacsimile && page.page.part == 1)
+    else if (face_ == pdf::PageFace::kFacsimile && page.page.part == 1)
       left_ = page;
     else
       writer_.add(sheet_of({&page.page}, page.picture, face_));
@@ -51,15 +51,17 @@ class PdfDocument : public Document {
     write_left();
     writer_.finish();
   }
-  std::string remark() const override {
+  std::string remark(size_t source_bytes) const override {
     const pdf::PdfSizes& sizes = writer_.sizes();
     std::string text =
         fmt::format("{} in {} {}: pictures {}, ink {}, text and structure {}",
                     bytes_text(sizes.all), sizes.pages, sizes.pages == 1 ? "page" : "pages",
                     bytes_text(sizes.pictures), bytes_text(sizes.ink), bytes_text(sizes.text));
-    if (sizes.sources > 0)
-      text += fmt::format("; {:.0f} % of the scans' {}", 100.0 * sizes.all / sizes.sources,
-                          bytes_text(sizes.sources));
+    if (source_bytes > 0)
+      text +=
+          fmt::format("; {:.0f} % of the scans' {}",
+                      100.0 * static_cast<double>(sizes.all) / static_cast<double>(source_bytes),
+                      bytes_text(source_bytes));
     return text;
   }
 
@@ -69,7 +71,7 @@ class PdfDocument : public Document {
     left_.reset();
   }
 
-  pdf::Face face_;
+  pdf::PageFace face_;
   std::string password_;
   pdf::PdfWriter writer_;
   std::optional<FinishedPage> left_;  // waits for the other side of its spread
@@ -88,7 +90,7 @@ class OriginalDocument : public Document {
       pdf_.add(page.page);
   }
   void finish() override { pdf_.finish(about_); }
-  std::string remark() const override {
+  std::string remark(size_t) const override {
     const pdf::PdfSizes& sizes = pdf_.sizes();
     return fmt::format(
         "the file as it was with text added, {} instead of {}; {} of {} pages had text",
@@ -278,7 +280,7 @@ class CsvDocument : public Document {
     }
   }
   void finish() override { file_.keep(); }
-  std::string remark() const override { return first_ ? kNoTables : ""; }
+  std::string remark(size_t) const override { return first_ ? kNoTables : ""; }
 
  private:
   PendingFile file_;
@@ -298,7 +300,7 @@ class XlsxDocument : public Document {
     }
   }
   void finish() override { book_.finish(); }
-  std::string remark() const override { return empty_ ? kNoTables : ""; }
+  std::string remark(size_t) const override { return empty_ ? kNoTables : ""; }
 
  private:
   exporting::Workbook book_;

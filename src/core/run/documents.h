@@ -27,8 +27,12 @@ class Document {
   virtual ~Document() = default;
   virtual void add(const FinishedPage& page) = 0;
   virtual void finish() = 0;
-  // What its reader should know, such as that nothing is in it; mostly empty.
-  virtual std::string remark() const { return ""; }
+  // What its reader should know, such as that nothing is in it; mostly empty. `source_bytes`: of
+  // the scans it was made of; 0: not known.
+  virtual std::string remark(size_t source_bytes) const {
+    (void)source_bytes;
+    return "";
+  }
 };
 
 // Where a document comes from.

@@ -25,7 +25,6 @@ run::SharedPicture paper(int width, int height) {
   picture->width = width;
   picture->height = height;
   picture->paper_colour = pdf::Rgb{255, 255, 255};
-  picture->source_bytes = 50000;
   return picture;
 }
 
@@ -56,7 +55,7 @@ class DocumentKinds : public ::testing::Test {
     const auto document = run::new_document(kind, path(kind), origin, settings);
     for (const run::FinishedPage& page : pages) document->add(page);
     document->finish();
-    remark_ = document->remark();
+    remark_ = document->remark(50000);
     const auto bytes = read_file(path(kind));
     return {bytes.begin(), bytes.end()};
   }
@@ -92,7 +91,7 @@ TEST_F(DocumentKinds, TextMarksItsPagesAsAsked) {
 
 TEST_F(DocumentKinds, AFacsimileOfASpreadIsOneSheetWithTheTextOfBoth) {
   run::Delivery delivery;
-  delivery.pdf.picture.face = pdf::Face::kFacsimile;
+  delivery.pdf.picture.face = pdf::PageFace::kFacsimile;
   const std::vector<run::FinishedPage> pages = {finished("left", 1), finished("right", 2),
                                                 finished("alone", 1), finished("single")};
   written(OutputKind::kPdf, pages, delivery);
@@ -103,7 +102,7 @@ TEST_F(DocumentKinds, AFacsimileOfASpreadIsOneSheetWithTheTextOfBoth) {
   const auto box = first.getKey("/MediaBox").getArrayAsRectangle();
   EXPECT_NEAR(box.urx, 1000, 0.1);  // 2000 pixels at 144 dpi
   EXPECT_NE(remark_.find("of the scans'"), std::string::npos) << remark_;
-  delivery.pdf.picture.face = pdf::Face::kCleaned;
+  delivery.pdf.picture.face = pdf::PageFace::kCleaned;
   std::vector<run::FinishedPage> cleaned = pages;
   for (run::FinishedPage& page : cleaned) page.picture = paper(1000, 1400);
   written(OutputKind::kPdf, cleaned, delivery);

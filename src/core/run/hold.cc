@@ -5,6 +5,7 @@
 #include <sstream>
 
 #include "base/error.h"
+#include "base/numbers.h"
 
 namespace burnisher::run {
 namespace {
@@ -39,16 +40,17 @@ HoldRule rule_of(const std::string& text) {
   const size_t sign = text.find('>');
   const std::string name = text.substr(0, sign);
   if (sign != std::string::npos && (name == "suspects" || name == "unsure")) {
-    char* end = nullptr;
     const std::string value = text.substr(sign + 1);
-    const double percent = std::strtod(value.c_str(), &end);
-    if (end != value.c_str() && std::string(end) == "%" && percent >= 0 && percent <= 100)
+    const bool in_percent = !value.empty() && value.back() == '%';
+    const auto percent = number_in(value.substr(0, value.size() - (in_percent ? 1 : 0)));
+    if (in_percent && percent && *percent >= 0 && *percent <= 100)
       return {name == "suspects" ? HoldRule::Measure::kSuspects : HoldRule::Measure::kUnsure,
-              percent / 100};
+              *percent / 100};
   }
-  throw SettingsError("--hold-if " + text +
-                      ": known are suspects>2%, unsure>5% (with a share of your choosing), no-text "
-                      "and wrong-language, several with commas between");
+  throw SettingsError(
+      "hold-if", text +
+                     ": known are suspects>2%, unsure>5% (with a share of your choosing), no-text "
+                     "and wrong-language, several with commas between");
 }
 
 }  // namespace
@@ -65,7 +67,7 @@ std::vector<HoldRule> hold_rules(const std::string& text) {
 }
 
 std::vector<std::string> reasons_to_hold(const std::vector<HoldRule>& rules, const Page& page,
-                                         const HoldSight& sight) {
+                                         const HoldSight& features) {
   const Shares shares = shares_of(page);
   std::vector<std::string> reasons;
   const auto share = [&](const char* what, int part, int whole, double limit) {
@@ -82,10 +84,10 @@ std::vector<std::string> reasons_to_hold(const std::vector<HoldRule>& rules, con
         share("unsure characters", shares.unsure, shares.characters, rule.limit);
         break;
       case HoldRule::Measure::kNoText:
-        if (!sight.blank && shares.words == 0) reasons.emplace_back("nothing was read on it");
+        if (!features.blank && shares.words == 0) reasons.emplace_back("nothing was read on it");
         break;
       case HoldRule::Measure::kWrongLanguage:
-        if (sight.wrong_language) reasons.emplace_back("it reads like another language");
+        if (features.wrong_language) reasons.emplace_back("it reads like another language");
         break;
     }
   }

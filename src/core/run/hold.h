@@ -30,6 +30,6 @@ struct HoldSight {
 
 // The reasons for which it waits; none: it goes straight through.
 std::vector<std::string> reasons_to_hold(const std::vector<HoldRule>& rules, const Page& page,
-                                         const HoldSight& sight);
+                                         const HoldSight& features);
 
 }  // namespace burnisher::run

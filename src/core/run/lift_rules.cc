@@ -65,7 +65,7 @@ std::vector<Box> joined(const std::vector<Box>& pieces, double reach) {
 
 // Rules that are meant to be alike are.
 void even_out(std::vector<Box>& rules) {
-  constexpr double kAlike = 1.6;
+  constexpr double kAlike = 1.6;  // ratio of thicknesses within one rule
   std::vector<double> all;
   for (const Box& rule : rules) all.push_back(thickness_of(rule));
   const double usual = median(all);

@@ -6,7 +6,6 @@
 
 #include "layout/document.h"
 #include "layout/kinds.h"
-#include "pdf/embedded.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
@@ -15,16 +14,11 @@
 namespace burnisher::run {
 namespace {
 
-constexpr double kDegrees = 180 / 3.14159265358979323846;
+constexpr int kRounding = 3;                               // pixels
+constexpr double kDegrees = 180 / 3.14159265358979323846;  // in a radian
 
 Picture copied(const Picture& picture) {
   return std::visit([](const auto& p) -> Picture { return p.clone(); }, picture);
-}
-
-size_t share_of_file(const std::string& file, int pages) {
-  std::error_code status;
-  const auto size = std::filesystem::file_size(file, status);
-  return status ? 0 : static_cast<size_t>(size) / static_cast<size_t>(std::max(1, pages));
 }
 
 // Bitonal pictures come out of some files as gray ones.
@@ -54,51 +48,47 @@ Affine turned_by(int degrees, double w, double h) {
   }
 }
 
-SharedPicture shared(pdf::PagePicture picture, size_t bytes,
-                     std::optional<pdf::CodedImage> thumbnail) {
-  picture.source_bytes = bytes;
+SharedPicture shared(pdf::PagePicture picture, std::optional<CodedImage> thumbnail) {
   picture.thumbnail = std::move(thumbnail);
   return std::make_shared<pdf::PagePicture>(std::move(picture));
 }
 
-std::optional<pdf::CodedImage> thumbnail_of(const Picture& picture,
-                                            const pdf::PictureSettings& settings) {
+std::optional<CodedImage> thumbnail_of(const Picture& picture,
+                                       const pdf::PictureSettings& settings) {
   if (!settings.thumbnails) return std::nullopt;
   return pdf::thumbnail_of(picture);
 }
 
-SharedPicture whole(Picture picture, Bitonal ink, double dpi, size_t bytes,
+SharedPicture whole(Picture picture, Bitonal ink, double dpi,
                     const pdf::PictureSettings& settings) {
   auto thumbnail = thumbnail_of(picture, settings);
-  return shared(pdf::page_picture(std::move(picture), std::move(ink), dpi, settings), bytes,
+  return shared(pdf::page_picture(std::move(picture), std::move(ink), dpi, settings),
                 std::move(thumbnail));
 }
 
 }  // namespace
 
-SharedPicture picture_of(const Scan& scan, clean::CleanResult& cleaned,
+SharedPicture picture_of(const ScanFile& file, const Scan& scan, clean::CleanResult& cleaned,
                          const pdf::PictureSettings& settings) {
-  if (settings.face == pdf::Face::kFacsimile) {
+  if (settings.face == pdf::PageFace::kFacsimile) {
     // The right page of a spread lies on the sheet of the left.
-    return cleaned.page.part == 2 ? nullptr : picture_of(scan, settings);
+    return cleaned.page.part == 2 ? nullptr : picture_of(file, scan, settings);
   }
-  const size_t bytes = share_of_file(scan.file, scan.page_count) / (cleaned.page.part == 0 ? 1 : 2);
   Bitonal ink = clean::delivered_ink(cleaned);
   if (pdf::sets_type(settings.face)) {
-    return shared(set_page(copied(cleaned.picture), std::move(ink), cleaned.page, settings), bytes,
+    return shared(set_page(copied(cleaned.picture), std::move(ink), cleaned.page, settings),
                   thumbnail_of(cleaned.picture, settings));
   }
   if (!std::holds_alternative<Bitonal>(cleaned.picture)) leave_pictures(cleaned.page, ink);
-  return whole(copied(cleaned.picture), std::move(ink), cleaned.page.dpi, bytes, settings);
+  return whole(copied(cleaned.picture), std::move(ink), cleaned.page.dpi, settings);
 }
 
 SharedPicture picture_of(Picture picture, Page& page, const pdf::PictureSettings& settings) {
   if (const auto* gray = std::get_if<Gray>(&picture); gray != nullptr && black_and_white(*gray))
     picture = to_bitonal(*gray, 128);
   const bool bitonal = std::holds_alternative<Bitonal>(picture);
-  const size_t bytes = share_of_file(page.file, 1);
   if (!pdf::sets_type(settings.face) && (bitonal || settings.size == pdf::Size::kExact))
-    return whole(std::move(picture), {}, page.dpi, bytes, settings);
+    return whole(std::move(picture), {}, page.dpi, settings);
   Scan scan;
   scan.picture = copied(picture);
   scan.stated_dpi = page.dpi;
@@ -106,35 +96,37 @@ SharedPicture picture_of(Picture picture, Page& page, const pdf::PictureSettings
   Bitonal ink = clean::delivered_ink(cleaned);
   if (pdf::sets_type(settings.face)) {
     auto thumbnail = thumbnail_of(picture, settings);
-    return shared(set_page(std::move(picture), std::move(ink), page, settings), bytes,
+    return shared(set_page(std::move(picture), std::move(ink), page, settings),
                   std::move(thumbnail));
   }
   leave_pictures(page, ink);
-  return whole(std::move(picture), std::move(ink), page.dpi, bytes, settings);
+  return whole(std::move(picture), std::move(ink), page.dpi, settings);
 }
 
-SharedPicture picture_of(const Scan& scan, const pdf::PictureSettings& settings) {
-  const size_t bytes = share_of_file(scan.file, scan.page_count);
-  std::optional<pdf::CodedImage> image = pdf::untouched(scan.file, scan.page);
-  if (!image.has_value())
-    image = pdf::embedded_picture(scan.file, scan.page, width_of(scan.picture),
-                                  height_of(scan.picture));
+SharedPicture picture_of(const ScanFile& file, const Scan& scan,
+                         const pdf::PictureSettings& settings) {
+  std::optional<CodedImage> image = file.coded(scan.page);
+  // Plain samples are coded better than they came, and places belong to the picture that was read:
+  // pages are drawn in whole pixels, so that one may come out a little wider than it is.
+  if (image && (image->coding == Coding::kDeflate ||
+                std::abs(image->width - width_of(scan.picture)) > kRounding ||
+                std::abs(image->height - height_of(scan.picture)) > kRounding))
+    image.reset();
   // Bitonal scans are smaller in another coding, and the same to the pixel.
   const bool recoded = image.has_value() && image->bitonal && settings.size == pdf::Size::kSmall;
   if (!image.has_value() || recoded)
-    return whole(copied(scan.picture), {}, scan.stated_dpi, bytes, settings);
+    return whole(copied(scan.picture), {}, scan.stated_dpi, settings);
   auto result = std::make_shared<pdf::PagePicture>();
   result->width = image->width;
   result->height = image->height;
   result->image = std::move(image);
-  result->source_bytes = bytes;
   result->thumbnail = thumbnail_of(scan.picture, settings);
   return result;
 }
 
 exporting::Illustrations illustrations_of(const Picture& picture, const Page& page,
                                           const pdf::PictureSettings& settings) {
-  constexpr int kQuality = 75;
+  constexpr int kQuality = 75;  // JPEG
   const double wanted = settings.size == pdf::Size::kExact   ? page.dpi
                         : settings.size == pdf::Size::kSmall ? 100
                                                              : 150;
@@ -168,7 +160,7 @@ exporting::Illustrations illustrations_of(const Picture& picture, const Page& pa
 }
 
 pdf::Sheet sheet_of(const std::vector<const Page*>& pages, const SharedPicture& picture,
-                    pdf::Face face) {
+                    pdf::PageFace face) {
   const Page& first = *pages.front();
   pdf::Sheet sheet;
   sheet.pages = pages;
@@ -177,7 +169,7 @@ pdf::Sheet sheet_of(const std::vector<const Page*>& pages, const SharedPicture& 
   if (const auto number = layout::printed_number(first))
     sheet.number = {number->value, number->roman};
   const Geometry& geometry = first.geometry;
-  if (face != pdf::Face::kFacsimile || geometry.scan_width == 0) {
+  if (face != pdf::PageFace::kFacsimile || geometry.scan_width == 0) {
     sheet.width = first.width;
     sheet.height = first.height;
     sheet.to_sheet.assign(pages.size(), PlaneMap());
@@ -191,7 +183,7 @@ pdf::Sheet sheet_of(const std::vector<const Page*>& pages, const SharedPicture& 
   sheet.height = on_side ? geometry.scan_width : geometry.scan_height;
   for (const Page* page : pages) {
     const PlaneMap& map = page->geometry.to_scan;
-    sheet.to_sheet.push_back(PlaneMap(turn * map.affine(), map.bend()));
+    sheet.to_sheet.push_back(PlaneMap(turn * map.affine(), map.displacement()));
   }
   return sheet;
 }

@@ -5,19 +5,21 @@
 
 #include <algorithm>
 #include <chrono>
-#include <deque>
 #include <filesystem>
 #include <map>
+#include <optional>
 #include <thread>
 
 #include "base/error.h"
 #include "base/files.h"
 #include "base/parallel.h"
-#include "correct/decisions.h"
+#include "intake/pdf_file.h"
 #include "layout/document.h"
-#include "page/page_xml.h"
-#include "page/pdf_text.h"
-#include "run/documents.h"
+#include "page/as_stored.h"
+#include "run/document_set.h"
+#include "run/job_folder.h"
+#include "run/page_queue.h"
+#include "run/scan_list.h"
 #include "run/steps.h"
 
 namespace burnisher::run {
@@ -25,381 +27,285 @@ namespace {
 
 namespace fs = std::filesystem;
 
-const char* const kDecisionsName = "decisions.tsv";
-constexpr size_t kPagesAhead = 2;  // left and right pages have heads of their own
+bool joined(const RunSettings& settings) {
+  return !settings.outputs.empty();
+}
 
-struct Task {
-  std::shared_ptr<const ScanFile> file;
-  int page = 1;
-  bool last_of_file = false;
-};
-
-struct Done {
-  std::shared_ptr<const ScanFile> file;
-  std::vector<PageResult> results;
-  bool last_of_file = false;
-};
-
-class Runner {
- public:
-  Runner(const RunSettings& settings, Progress& progress)
-      : settings_(settings), progress_(progress) {}
-
-  RunReport go() {
-    const auto start = std::chrono::steady_clock::now();
-    check();
-    open_inputs();
-    keep_names_apart();
-    if (settings_.existing_text == ExistingText::kStop) look_for_text();
-    const recognise::Recogniser recogniser(settings_.model, settings_.languages_folder,
-                                           settings_.arithmetic);
-    recogniser_ = &recogniser;
-    if (!joined()) fs::create_directories(settings_.output_folder);
-    if (!settings_.job_folder.empty()) {
-      fs::create_directories(settings_.job_folder);
-      if (fs::exists(decisions_path())) decisions_ = correct::read_decisions(decisions_path());
-    }
-    if (joined() && !tasks_.empty()) open_documents(stem_of(settings_.outputs.front()));
-    const size_t cores = std::max(1u, std::thread::hardware_concurrency());
-    const size_t side_by_side =
-        settings_.threads > 0 ? static_cast<size_t>(settings_.threads) : cores;
-    with_threads(settings_.threads, [&] { stream_pages(side_by_side); });
-    write_waiting(0);
-    if (joined()) close_documents(pages_in_documents_ > 0);
-    const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
-    report_.seconds = passed.count();
-    return std::move(report_);
+void check(const RunSettings& settings) {
+  if (settings.inputs.empty()) throw SettingsError("no input: name at least one file or folder");
+  if (joined(settings) == !settings.output_folder.empty())
+    throw SettingsError("say where the result goes: one document, or a folder and kinds");
+  if (!joined(settings) && settings.kinds.empty())
+    throw SettingsError("to", "wanted are one or more of " + output_kind_names());
+  check_name(settings.delivery.name);
+  if (!joined(settings) &&
+      (!settings.delivery.order.empty() || !settings.delivery.replacements.empty()))
+    throw SettingsError("pages are put in order and replaced in one document only, not in many");
+  for (const std::string& path : settings.outputs) {
+    output_kind_of(path);
+    check_target(path, settings.delivery.overwrite);
   }
+}
 
- private:
-  bool joined() const { return !settings_.outputs.empty(); }
+// What is made of the scans of one file, or of all.
+WantedDocuments wanted_documents(const RunSettings& settings, const std::string& stem) {
+  WantedDocuments wanted;
+  for (const std::string& path : settings.outputs) wanted.emplace_back(output_kind_of(path), path);
+  if (joined(settings)) return wanted;
+  for (OutputKind kind : settings.kinds) {
+    wanted.emplace_back(kind, (fs::path(settings.output_folder) /
+                               (name_for(settings.delivery.name, stem) + ending_of(kind)))
+                                  .string());
+  }
+  return wanted;
+}
 
-  void check() const {
-    if (settings_.inputs.empty()) throw SettingsError("no input: name at least one file or folder");
-    if (joined() == !settings_.output_folder.empty()) {
+// Two inputs that would be written under one name are a mistake that costs one of them.
+void keep_names_apart(const RunSettings& settings, const ScanList& scans) {
+  if (joined(settings) && settings.job_folder.empty()) return;
+  std::map<std::string, std::string> taken;
+  for (const std::string& path : scans.files) {
+    const auto [place, fresh] = taken.emplace(stem_of(path), path);
+    if (!fresh) {
       throw SettingsError(
-          "say where the result goes: either --out FILE, or --out-dir DIR with --to");
-    }
-    if (!joined() && settings_.kinds.empty()) {
-      throw SettingsError("--out-dir needs --to with one or more of " + output_kind_names());
-    }
-    check_name(settings_.delivery.name);
-    if (!joined() &&
-        (!settings_.delivery.order.empty() || !settings_.delivery.replacements.empty()))
-      throw SettingsError("--order and --replace-page need one document, named with --out");
-    for (const std::string& path : settings_.outputs) {
-      output_kind_of(path);
-      if (!settings_.delivery.overwrite && fs::exists(path)) {
-        throw OutputError(path + ": is there already and was left alone (--overwrite replaces it)");
-      }
+          fmt::format("{} and {} would both be written as {}; give them different names or folders",
+                      place->second, path, place->first));
     }
   }
+}
 
-  void open_inputs() {
-    const PageRange range = settings_.pages.empty() ? PageRange() : PageRange(settings_.pages);
-    for (const std::string& input : settings_.inputs) {
-      std::vector<std::string> files;
+// Files whose results are there already are left out before any work is done for them.
+void leave_out_finished(const RunSettings& settings, ScanList& scans) {
+  if (joined(settings)) return;
+  for (const std::string& path : scans.files) {
+    bool free = true;
+    for (const auto& [kind, target] : wanted_documents(settings, stem_of(path))) {
       try {
-        files = collect_inputs(input);
-      } catch (const Error& cause) {
-        fail(cause.what());
-      }
-      for (const std::string& path : files) open_input(path, range);
-    }
-    arrange();
-  }
-
-  void open_input(const std::string& path, const PageRange& range) {
-    try {
-      const auto file = std::make_shared<const ScanFile>(path, settings_.limits);
-      const size_t before = tasks_.size();
-      for (int p = 1; p <= file->page_count(); ++p) {
-        if (range.contains(p)) tasks_.push_back({file, p, false});
-      }
-      if (tasks_.size() == before) {
-        fail(fmt::format("{}: none of its {} pages is in --pages {}", path, file->page_count(),
-                         settings_.pages));
-        return;
-      }
-      tasks_.back().last_of_file = true;
-      files_.push_back(path);
-    } catch (const Error& cause) {
-      fail(cause.what());
-    }
-  }
-
-  void look_for_text() const {
-    for (const Task& task : tasks_) {
-      if (task.file->is_pdf() &&
-          read_pdf_text(task.file->path(), task.page, settings_.limits).has_value()) {
-        throw InputError(fmt::format(
-            "page {} of {} has real text already; nothing was done (--existing-text keep takes it "
-            "as it is, replace reads the page anew)",
-            task.page, task.file->path()));
+        check_target(target, settings.delivery.overwrite);
+      } catch (const OutputError& cause) {
+        scans.problems.push_back(problem_of(cause));
+        free = false;
       }
     }
+    if (free) continue;
+    scans.tasks.erase(std::remove_if(scans.tasks.begin(), scans.tasks.end(),
+                                     [&](const ScanTask& t) { return t.file->path() == path; }),
+                      scans.tasks.end());
   }
+}
 
-  // The scans as they are wanted: some replaced, all in the order asked for.
-  void arrange() {
-    for (const Replacement& wanted : settings_.delivery.replacements) {
-      const size_t at = static_cast<size_t>(wanted.page - 1);
-      if (at >= tasks_.size()) {
-        throw SettingsError(fmt::format("--replace-page {}={}: there is no such page, there are {}",
-                                        wanted.page, wanted.file, tasks_.size()));
-      }
-      tasks_[at].file = std::make_shared<const ScanFile>(wanted.file, settings_.limits);
-      tasks_[at].page = 1;
-    }
-    if (settings_.delivery.order.empty()) return;
-    std::vector<Task> ordered;
-    for (const int page : page_order(settings_.delivery.order, static_cast<int>(tasks_.size())))
-      ordered.push_back(tasks_[static_cast<size_t>(page - 1)]);
-    tasks_ = std::move(ordered);
-  }
-
-  // Two inputs that would be written under one name are a mistake that costs one of them.
-  void keep_names_apart() const {
-    if (joined() && settings_.job_folder.empty()) return;
-    std::map<std::string, std::string> taken;
-    for (const std::string& path : files_) {
-      const auto [place, fresh] = taken.emplace(stem_of(path), path);
-      if (!fresh) {
-        throw SettingsError(fmt::format(
-            "{} and {} would both be written as {}; give them different names or folders",
-            place->second, path, place->first));
-      }
+void stop_at_text(const RunSettings& settings, const ScanList& scans) {
+  if (settings.existing_text != ExistingText::kStop) return;
+  for (const ScanTask& task : scans.tasks) {
+    if (task.file->is_pdf() && task.file->pdf()->text(task.page, settings.limits.pdf_dpi)) {
+      throw InputError(fmt::format("page {} of {} has real text already; nothing was done",
+                                   task.page, task.file->path()),
+                       ErrorCode::kHasText);
     }
   }
+}
 
-  Wanted wanted() const {
-    Wanted all;
-    if (!joined()) {
-      for (const OutputKind kind : settings_.kinds) all.add(kind);
-    } else {
-      for (const std::string& path : settings_.outputs) all.add(output_kind_of(path));
-    }
-    return all;
+Wanted pictures_wanted(const RunSettings& settings) {
+  Wanted all;
+  for (const auto& [kind, path] : wanted_documents(settings, "x")) all.add(kind);
+  return all;
+}
+
+// Pages that are read go in, in order, and into their documents.
+class Delivering {
+ public:
+  Delivering(const RunSettings& settings, const ScanList& scans, JobFolder* job, Progress& progress,
+             RunReport& report)
+      : settings_(settings),
+        scans_(scans),
+        job_(job),
+        progress_(progress),
+        report_(report),
+        queue_([](Waiting& w) -> Page& { return w.finished.page; },
+               [this](Waiting& w) { deliver(w); }) {}
+
+  void begin(const ScanTask& task) {
+    if (documents_) return;
+    held_ = false;
+    first_report_ = report_.pages.size();
+    const std::string stem =
+        joined(settings_) ? stem_of(settings_.outputs.front()) : stem_of(task.file->path());
+    const WantedDocuments wanted = wanted_documents(settings_, stem);
+    documents_.emplace(
+        wanted, Origin{stem, original(*task.file), settings_.limits.pdf_password, paths_of(wanted)},
+        settings_.delivery, report_.problems);
   }
 
-  void stream_pages(size_t side_by_side) {
-    size_t task = 0;
-    const Wanted needed = wanted();
-    const auto next = [&](tbb::flow_control& flow) -> Task {
-      if (task < tasks_.size()) return tasks_[task++];
-      flow.stop();
-      return {};
-    };
-    const auto work = [&](const Task& next_page) {
-      auto done = std::make_shared<Done>();
-      done->results = work_on(*next_page.file, next_page.page, *recogniser_, needed, settings_);
-      done->file = next_page.file;
-      done->last_of_file = next_page.last_of_file;
-      return done;
-    };
-    tbb::parallel_pipeline(
-        side_by_side + 1,
-        tbb::make_filter<void, Task>(tbb::filter_mode::serial_in_order, next) &
-            tbb::make_filter<Task, std::shared_ptr<Done>>(tbb::filter_mode::parallel, work) &
-            tbb::make_filter<std::shared_ptr<Done>, void>(
-                tbb::filter_mode::serial_in_order,
-                [&](const std::shared_ptr<Done>& done) { take(*done); }));
-  }
-
-  void take(const Done& done) {
-    if (!joined() && !opened_) {
-      opened_file_ = done.file;
-      open_documents(stem_of(done.results.front().report.file));
-      opened_ = true;
-      pages_in_documents_ = 0;
-    }
-    for (const PageResult& result : done.results) take(result);
-    if (!joined() && done.last_of_file) write_waiting(0);
-    progress_.advance("scans", ++scans_done_, static_cast<int>(tasks_.size()));
-    if (!joined() && done.last_of_file) {
-      close_documents(pages_in_documents_ > 0);
-      opened_ = false;
-    }
-  }
-
-  // Pages wait until their neighbours have shown what repeats from page to page.
-  void take(const PageResult& result) {
+  void add(PageResult& result) {
     const PageReport& report = result.report;
     report_.pages.push_back(report);
-    if (!report.failed) {
-      waiting_.push_back({result.finished, report_.pages.size() - 1});
-      Page& newest = waiting_.back().finished.page;
-      layout::settle_kinds(newest);
-      for (size_t i = 0; i + 1 < waiting_.size(); ++i)
-        layout::mark_repeated(newest, waiting_[i].finished.page);
-      write_waiting(kPagesAhead);
-    }
-    for (const std::string& note : report.notes) progress_.say(where(report) + ": " + note);
+    if (!report.failed) queue_.push({std::move(result.finished), report_.pages.size() - 1});
+    for (const std::string& note : report.notes) progress_.say(place_of(report) + ": " + note);
   }
 
-  // Writes the pages that waited longest, until `left` are left.
-  void write_waiting(size_t left) {
-    while (waiting_.size() > left) {
-      FinishedPage& page = waiting_.front().finished;
-      PageReport& report = report_.pages[waiting_.front().report];
-      const auto number = layout::printed_number(page.page);
-      if (number) {
-        report.printed_number = fmt::format("{}{}", number->value, number->roman ? " (roman)" : "");
-      }
-      numbered_.push_back({where(report), number});
-      numbered_reports_.push_back(waiting_.front().report);
-      put_into_job(page);
-      if (settings_.delivery.drop_blank && page.blank) {
-        progress_.say(where(report) + ": blank; left out");
-        waiting_.pop_front();
-        continue;
-      }
-      settings_.kinds_wanted.apply(page.page);
-      held_ = held_ || !report.held.empty();
-      for (auto& [path, document] : documents_) {
-        try {
-          if (document) document->add(page);
-        } catch (const std::exception& cause) {
-          fail(cause.what());
-          document.reset();
-        }
-      }
-      ++pages_in_documents_;
-      waiting_.pop_front();
-    }
-    if (left > 0) return;
+  void end() {
+    queue_.flush();
     for (const layout::SequenceBreak& found : layout::sequence_breaks(numbered_))
       report_.pages[numbered_reports_[found.page]].look.push_back(found.what);
     numbered_.clear();
     numbered_reports_.clear();
+    // A document without a single good page is not written.
+    if (documents_ && documents_->pages() > 0) finish();
+    documents_.reset();
   }
 
-  // PAGE XML beside the picture, with what a person decided about the page before.
-  void put_into_job(FinishedPage& page) {
-    if (settings_.job_folder.empty()) return;
-    const correct::Outcome outcome = correct::apply_decisions(
-        decisions_, [](size_t) { return Gray(); }, {&page.page}, decisions_taken_);
-    for (const std::string& problem : outcome.problems) fail(decisions_path() + ", " + problem);
-    const std::string path =
-        (fs::path(settings_.job_folder) / (page_name_of(page.page) + ".xml")).string();
-    write_file(path, write_page_xml(page.page, page.job_picture));
-    page.page_file = path;
-    page.picture_file = (fs::path(settings_.job_folder) / page.job_picture).string();
+ private:
+  struct Waiting {
+    FinishedPage finished;
+    size_t report;  // place in the report's pages
+  };
+
+  void deliver(Waiting& waiting) {
+    FinishedPage& page = waiting.finished;
+    PageReport& report = report_.pages[waiting.report];
+    const auto number = layout::printed_number(page.page);
+    if (number)
+      report.printed_number = fmt::format("{}{}", number->value, number->roman ? " (roman)" : "");
+    numbered_.push_back({place_of(report), number});
+    numbered_reports_.push_back(waiting.report);
+    round_as_stored(page.page);
+    if (job_ != nullptr) keep_in_job(page, place_of(report));
+    if (settings_.delivery.drop_blank && page.blank) {
+      progress_.say(place_of(report) + ": blank; left out");
+      return;
+    }
+    settings_.kinds_wanted.apply(page.page);
+    held_ = held_ || !report.held.empty();
+    documents_->add(page, place_of(report));
   }
 
-  std::string decisions_path() const {
-    return (fs::path(settings_.job_folder) / kDecisionsName).string();
-  }
-
-  static std::string where(const PageReport& report) {
-    return report.number > 1 ? fmt::format("page {} of {}", report.number, report.file)
-                             : report.file;
+  void keep_in_job(FinishedPage& page, const std::string& place) {
+    try {
+      for (const std::string& problem : job_->keep(page)) report_.problems.push_back({problem});
+    } catch (const std::exception& cause) {
+      report_.problems.push_back({place + ": is missing in the job: " + cause.what()});
+    }
   }
 
   // The one PDF a document is made of, all of it and in its order: then text is added to that.
-  std::string original() const {
+  std::string original(const ScanFile& file) const {
     const Delivery& delivery = settings_.delivery;
     const bool rebuilt = delivery.face_chosen || delivery.pdf.archive || delivery.drop_blank ||
                          !delivery.order.empty() || !delivery.replacements.empty() ||
                          !settings_.pages.empty() ||
                          settings_.existing_text == ExistingText::kReplace;
-    if (rebuilt || tasks_.empty() || (joined() && files_.size() != 1)) return "";
-    const ScanFile& file = joined() ? *tasks_.front().file : *opened_file_;
+    if (rebuilt || (joined(settings_) && scans_.files.size() != 1)) return "";
     return file.is_pdf() ? file.path() : "";
   }
 
-  void open_documents(const std::string& title) {
-    documents_.clear();
-    held_ = false;
-    WantedDocuments wanted;
-    for (const std::string& path : settings_.outputs)
-      wanted.emplace_back(output_kind_of(path), path);
-    if (!joined()) {
-      for (OutputKind kind : settings_.kinds) {
-        wanted.emplace_back(kind, (fs::path(settings_.output_folder) /
-                                   (name_for(settings_.delivery.name, title) + ending_of(kind)))
-                                      .string());
-      }
-    }
-    const Origin origin{title, original(), settings_.limits.pdf_password, paths_of(wanted)};
-    for (const auto& [kind, path] : in_finishing_order(wanted)) {
-      try {
-        documents_.emplace_back(path, new_document(kind, path, origin, settings_.delivery));
-      } catch (const Error& cause) {
-        fail(cause.what());
-      }
+  void finish() {
+    const std::vector<PageReport> own(report_.pages.begin() + static_cast<long>(first_report_),
+                                      report_.pages.end());
+    for (DocumentSet::Written& written : documents_->finish(source_bytes_of(own))) {
+      if (held_) set_waiting(written.path);
+      report_.written.push_back(written.path);
+      if (written.remark.empty()) continue;
+      report_.remarks.emplace_back(written.path, written.remark);
+      progress_.say(written.path + ": " + written.remark);
     }
   }
 
   // What waits for a person goes into a folder of its own, so that nobody takes it for finished.
-  void set_waiting(const std::string& path) {
-    if (!joined()) {
-      const fs::path folder = fs::path(settings_.output_folder) / "waiting";
-      fs::create_directories(folder);
-      report_.written.back() = (folder / fs::path(path).filename()).string();
-      fs::rename(path, report_.written.back());
-    }
-    report_.waiting.push_back(report_.written.back());
-  }
-
-  // A document without a single good page is not written.
-  void close_documents(bool keep) {
-    for (auto& [path, document] : documents_) {
-      if (!document || !keep) continue;
-      try {
-        document->finish();
-        report_.written.push_back(path);
-        if (held_) set_waiting(path);
-        const std::string remark = document->remark();
-        if (remark.empty()) continue;
-        report_.remarks.emplace_back(report_.written.back(), remark);
-        progress_.say(path + ": " + remark);
-      } catch (const std::exception& cause) {
-        fail(cause.what());
+  void set_waiting(std::string& path) {
+    if (!joined(settings_)) try {
+        const fs::path folder = fs::path(settings_.output_folder) / "waiting";
+        fs::create_directories(folder);
+        const std::string target = (folder / fs::path(path).filename()).string();
+        fs::rename(path, target);
+        path = target;
+      } catch (const fs::filesystem_error& cause) {
+        report_.problems.push_back(
+            {path + ": waits for a person, but could not be put aside: " + cause.code().message()});
       }
-    }
-    documents_.clear();
+    report_.waiting.push_back(path);
   }
-
-  void fail(const std::string& message) { report_.problems.push_back(message); }
 
   const RunSettings& settings_;
+  const ScanList& scans_;
+  JobFolder* job_;
   Progress& progress_;
-  std::vector<std::string> files_;
-  std::vector<Task> tasks_;
-  int scans_done_ = 0;
-  const recognise::Recogniser* recogniser_ = nullptr;
-  std::vector<std::pair<std::string, std::unique_ptr<Document>>> documents_;
-  bool opened_ = false;
-  std::shared_ptr<const ScanFile> opened_file_;  // of the document being written, in a folder
-  bool held_ = false;  // a page of the document being written waits for a person
-  std::vector<correct::Decision> decisions_;
-  std::vector<bool> decisions_taken_;
-  int pages_in_documents_ = 0;
-  struct Waiting {
-    FinishedPage finished;
-    size_t report;  // place in the report's pages
-  };
-  std::deque<Waiting> waiting_;
+  RunReport& report_;
+  PageQueue<Waiting> queue_;
+  std::optional<DocumentSet> documents_;
+  bool held_ = false;                           // a page of the documents waits for a person
+  size_t first_report_ = 0;                     // of the pages of the documents
   std::vector<layout::NumberedPage> numbered_;  // of the document being written
   std::vector<size_t> numbered_reports_;
-  RunReport report_;
 };
+
+// Scans are worked on side by side, a few at a time, and delivered in order.
+void stream(const RunSettings& settings, const ScanList& scans,
+            const recognise::Recogniser& recogniser, const JobFolder* job, Progress& progress,
+            Delivering& delivering, RunReport& report) {
+  struct Done {
+    const ScanTask* task;
+    std::vector<PageResult> results;
+  };
+  const Wanted wanted = pictures_wanted(settings);
+  const size_t cores = std::max(1u, std::thread::hardware_concurrency());
+  const size_t side_by_side = settings.threads > 0 ? static_cast<size_t>(settings.threads) : cores;
+  size_t next = 0, done = 0;
+  const auto give = [&](tbb::flow_control& flow) -> size_t {
+    report.cancelled = next < scans.tasks.size() && progress.cancelled();
+    if (next < scans.tasks.size() && !report.cancelled) return next++;
+    flow.stop();
+    return 0;
+  };
+  const auto work = [&](size_t number) {
+    const ScanTask& task = scans.tasks[number];
+    return std::make_shared<Done>(
+        Done{&task, work_on(*task.file, task.page, recogniser, wanted, settings, job)});
+  };
+  const auto take = [&](const std::shared_ptr<Done>& finished) {
+    delivering.begin(*finished->task);
+    for (PageResult& result : finished->results) delivering.add(result);
+    progress.advance("scans", static_cast<double>(++done), static_cast<double>(scans.tasks.size()));
+    if (!joined(settings) && finished->task->last_of_file) delivering.end();
+  };
+  using tbb::filter_mode;
+  tbb::parallel_pipeline(
+      side_by_side + 1,
+      tbb::make_filter<void, size_t>(filter_mode::serial_in_order, give) &
+          tbb::make_filter<size_t, std::shared_ptr<Done>>(filter_mode::parallel, work) &
+          tbb::make_filter<std::shared_ptr<Done>, void>(filter_mode::serial_in_order, take));
+  delivering.end();
+}
 
 }  // namespace
 
-bool RunReport::nothing_done() const {
-  return written.empty();
-}
-
-bool RunReport::all_well() const {
-  return problems.empty() && waiting.empty() &&
-         std::all_of(pages.begin(), pages.end(),
-                     [](const PageReport& p) { return p.look.empty(); });
-}
-
 RunReport run(const RunSettings& settings, Progress& progress) {
-  return Runner(settings, progress).go();
+  const auto start = std::chrono::steady_clock::now();
+  check(settings);
+  RunReport report;
+  ScanList scans = scans_in(settings.inputs, settings.pages, settings.limits);
+  rearrange(settings.delivery.replacements, settings.delivery.order, settings.limits, scans);
+  keep_names_apart(settings, scans);
+  leave_out_finished(settings, scans);
+  report.problems = scans.problems;
+  stop_at_text(settings, scans);
+  const recognise::Recogniser recogniser(settings.model, settings.languages_folder,
+                                         settings.precision);
+  if (!joined(settings)) {
+    std::error_code status;
+    fs::create_directories(settings.output_folder, status);
+    if (status) throw OutputError(settings.output_folder + ": cannot be made: " + status.message());
+  }
+  std::optional<JobFolder> job;
+  if (!settings.job_folder.empty()) job.emplace(settings.job_folder);
+  JobFolder* const kept = job ? &*job : nullptr;
+  Delivering delivering(settings, scans, kept, progress, report);
+  // Whether they can be written at all shows before the work, not after.
+  if (joined(settings) && !scans.tasks.empty()) delivering.begin(scans.tasks.front());
+  with_threads(settings.threads,
+               [&] { stream(settings, scans, recogniser, kept, progress, delivering, report); });
+  const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
+  report.seconds = passed.count();
+  return report;
 }
 
 }  // namespace burnisher::run

@@ -7,14 +7,12 @@
 #include <vector>
 
 #include "base/progress.h"
-#include "clean/clean.h"
 #include "correct/correct.h"
-#include "layout/segment.h"
 #include "page/block_kind.h"
-#include "recognise/recognise.h"
 #include "run/delivery.h"
 #include "run/hold.h"
-#include "run/upright.h"
+#include "run/run_report.h"
+#include "run/stages.h"
 
 namespace burnisher::run {
 
@@ -33,7 +31,7 @@ struct RunSettings {
   std::vector<OutputKind> kinds;     // of these kinds
   std::string model;
   std::string languages_folder;  // language models; empty: none
-  recognise::Arithmetic arithmetic = recognise::arithmetic_of_processor();
+  recognise::Precision precision = recognise::precision_of_processor();
   std::vector<std::string> languages;  // BCP 47
   Delivery delivery;
   ExistingText existing_text = ExistingText::kKeep;
@@ -41,53 +39,14 @@ struct RunSettings {
   int threads = 0;           // 0: all cores
   double look_below = 0.75;  // mean confidence below which a page wants a person
   ScanLimits limits;
-  clean::CleanSettings clean;
-  layout::SegmentSettings segment;
+  StageSettings stages;
   KindChoice kinds_wanted;  // blocks of other kinds are left out of every document
-  recognise::RecogniseSettings recognise;
-  UprightSettings upright;
   const correct::Lexicon* lexicon = nullptr;  // null: words are not looked up
-  correct::ReadingHabits habits;
+  correct::ConfusionModel confusion_model;
   correct::CorrectSettings correct;
   std::vector<HoldRule> hold;  // what makes a document wait for a person
   bool thumbnails = false;     // of every page, in the report
   std::string job_folder;      // PAGE XML and picture of every page go here; empty: nowhere
-};
-
-struct PageReport {
-  std::string file;
-  int number = 1;
-  int part = 0;  // of a spread: 1 left, 2 right
-  bool failed = false;
-  double seconds = 0;
-  double dpi = 0;
-  double skew = 0;
-  double curl = 0;  // largest bend taken out, pixels
-  int turn = 0;     // degrees counter-clockwise it was turned by to stand upright
-  double turn_confidence = 0;
-  bool blank = false;
-  std::vector<std::string> languages;  // read in, the commonest first
-  int words = 0;
-  int suspects = 0;
-  std::vector<correct::Change> changes;  // repairs
-  std::vector<std::string> held;         // why its document waits for a person
-  double confidence = 0;
-  std::string printed_number;             // the page number on it; empty: none was found
-  std::vector<std::string> notes;         // what was done or assumed
-  std::vector<std::string> look;          // why a person should look at it; or why it failed
-  std::shared_ptr<const Gray> thumbnail;  // on request
-};
-
-struct RunReport {
-  std::vector<PageReport> pages;
-  std::vector<std::string> written;                          // files
-  std::vector<std::string> waiting;                          // those of them that wait for a person
-  std::vector<std::pair<std::string, std::string>> remarks;  // file, what its reader should know
-  std::vector<std::string> problems;  // inputs and outputs that failed as a whole
-  double seconds = 0;
-
-  bool nothing_done() const;
-  bool all_well() const;
 };
 
 // Throws SettingsError for settings that make no sense, and InputError/FormatError for the model;

@@ -7,10 +7,10 @@
 namespace burnisher::run {
 namespace {
 
-Page page_of_words(double confidence, double clarity) {
+Page page_of_words(double confidence, double network_confidence) {
   Line line;
-  line.words = {{"clear", {50, 60, 140, 98}, confidence, {}, clarity},
-                {"text", {155, 60, 227, 98}, confidence, {}, clarity}};
+  line.words = {{"clear", {50, 60, 140, 98}, confidence, {}, network_confidence},
+                {"text", {155, 60, 227, 98}, confidence, {}, network_confidence}};
   Page page;
   page.blocks.emplace_back();
   page.blocks.back().lines = {line};
@@ -68,7 +68,7 @@ TEST(RunReports, AreWellWhenNothingIsLeftToDo) {
   waiting.waiting = {"a.pdf"};
   EXPECT_FALSE(waiting.all_well());
   RunReport problem = report_with({good}, {"a.pdf"});
-  problem.problems = {"b.tif: is not there"};
+  problem.problems = {{"b.tif: is not there"}};
   EXPECT_FALSE(problem.all_well());
   EXPECT_FALSE(problem.nothing_done());
   EXPECT_TRUE(report_with({}, {}).nothing_done());

@@ -69,7 +69,7 @@ void leave_pictures(const Page& page, Bitonal& ink) {
 
 pdf::PagePicture set_page(Picture picture, Bitonal ink, Page& page,
                           const pdf::PictureSettings& settings) {
-  const bool reset = settings.face == pdf::Face::kReset;
+  const bool reset = settings.face == pdf::PageFace::kReset;
   const bool bitonal = std::holds_alternative<Bitonal>(picture);
   type::match(page, picture, ink, reset ? type::Which::kReadable : type::Which::kSure);
   const Bitonal gone = type::ink_of_set_words(page, ink);

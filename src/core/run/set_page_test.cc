@@ -6,7 +6,7 @@
 #include "raster/convert.h"
 #include "testing/cleaned.h"
 #include "testing/read_page.h"
-#include "type/faces.h"
+#include "type/typefaces.h"
 
 namespace burnisher {
 namespace {
@@ -21,14 +21,14 @@ class SetPage : public ::testing::Test {
     page_.height = 700;
     page_.dpi = 300;
     Line line;
-    type::Faces faces;
-    const type::Face& face = faces.named({});
+    type::Typefaces faces;
+    const type::Typeface& face = faces.named({});
     line.x_height = face.x_height() * kEm;
     line.baseline = {{100, 300}, {900, 300}};
     double x = 100;
     for (const auto& [text, confidence] : {std::pair("Lighthouse", 0.97), {"keeper", 0.5}}) {
       const auto characters = decode_utf8(text);
-      const type::Extent extent = face.extent(characters);
+      const type::TextMetrics extent = face.extent(characters);
       face.draw(characters, x, 300, kEm, 1, picture_);
       Word word;
       word.text = text;
@@ -54,7 +54,7 @@ class SetPage : public ::testing::Test {
     }
   }
 
-  pdf::PagePicture set(pdf::Face face) {
+  pdf::PagePicture set(pdf::PageFace face) {
     pdf::PictureSettings settings;
     settings.face = face;
     return run::set_page(picture_.clone(), to_bitonal(picture_, 128), page_, settings);
@@ -74,7 +74,7 @@ class SetPage : public ::testing::Test {
 };
 
 TEST_F(SetPage, OfAHybridOnlyWhatWasSurelyReadIsType) {
-  const pdf::PagePicture result = set(pdf::Face::kHybrid);
+  const pdf::PagePicture result = set(pdf::PageFace::kHybrid);
   EXPECT_GT(word(0).type.em, 0);
   EXPECT_EQ(word(1).type.em, 0);
   ASSERT_TRUE(result.ink);
@@ -85,7 +85,7 @@ TEST_F(SetPage, OfAHybridOnlyWhatWasSurelyReadIsType) {
 }
 
 TEST_F(SetPage, AResetPageHasTypeAndWhatIsNoDirt) {
-  const pdf::PagePicture result = set(pdf::Face::kReset);
+  const pdf::PagePicture result = set(pdf::PageFace::kReset);
   EXPECT_GT(word(0).type.em, 0);
   EXPECT_GT(word(1).type.em, 0);
   EXPECT_FALSE(result.image.has_value());
@@ -102,12 +102,12 @@ TEST_F(SetPage, PicturesAreCutOutAndTheirLinesAreNoRules) {
   block.kind = BlockKind::kPicture;
   block.outline = Box{280, 430, 780, 600}.corners();
   page_.blocks.push_back(block);
-  const pdf::PagePicture result = set(pdf::Face::kReset);
+  const pdf::PagePicture result = set(pdf::PageFace::kReset);
   ASSERT_EQ(result.cutouts.size(), 1u);
   EXPECT_EQ(result.cutouts[0].place.x0, 280);
   EXPECT_TRUE(result.rules.empty());
   page_.blocks.pop_back();
-  EXPECT_EQ(set(pdf::Face::kReset).rules.size(), 1u);
+  EXPECT_EQ(set(pdf::PageFace::kReset).rules.size(), 1u);
 }
 
 }  // namespace

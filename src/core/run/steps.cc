@@ -10,12 +10,10 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "export/overlay.h"
-#include "layout/pictures.h"
-#include "page/pdf_text.h"
+#include "intake/pdf_file.h"
+#include "page/as_stored.h"
 #include "raster/convert.h"
-#include "raster/jpeg.h"
 #include "raster/png.h"
-#include "recognise/noise.h"
 #include "run/checks.h"
 
 namespace burnisher::run {
@@ -30,22 +28,7 @@ int words_on(const Page& page) {
   return count;
 }
 
-// The sample that told which way is up has its words already.
-std::vector<Line*> unread_lines(Page& page) {
-  std::vector<Line*> lines;
-  for (Block& block : page.blocks) {
-    for (Line& line : block.lines) {
-      if (line.words.empty()) lines.push_back(&line);
-    }
-  }
-  return lines;
-}
-
 }  // namespace
-
-std::string stem_of(const std::string& path) {
-  return std::filesystem::path(path).stem();
-}
 
 PageReport report_of(const Page& page) {
   PageReport report;
@@ -66,7 +49,7 @@ PageReport report_of(const Page& page) {
 }
 
 std::shared_ptr<const Gray> thumbnail_of(const Picture& picture) {
-  constexpr int kWidth = 120;
+  constexpr int kWidth = 120;  // pixels
   const Gray gray = to_gray(picture);
   return std::make_shared<Gray>(reduced(gray, std::max(1, gray.width() / kWidth)));
 }
@@ -88,7 +71,6 @@ void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::
 
 namespace {
 
-constexpr int kJobQuality = 88;
 constexpr size_t kEnoughToTell = 200;  // bytes of text from which on a language is sure
 
 // What a page reads like when that is none of the languages asked for.
@@ -120,28 +102,14 @@ std::string other_language(const Page& page, const recognise::Languages& languag
   return fits ? "" : found.front();
 }
 
-// The page picture as it is kept in a job: bitonal pages as PNG, others as good JPEGs.
-std::string put_into_job(const Picture& picture, const Page& page, const std::string& folder) {
-  const bool bitonal = std::holds_alternative<Bitonal>(picture);
-  const std::string name = page_name_of(page) + (bitonal ? ".png" : ".jpg");
-  const std::string path = (std::filesystem::path(folder) / name).string();
-  if (bitonal)
-    write_file(path, write_png(picture, page.dpi));
-  else if (const auto* gray = std::get_if<Gray>(&picture))
-    write_file(path, write_jpeg(*gray, kJobQuality));
-  else
-    write_file(path, write_jpeg(std::get<Colour>(picture), kJobQuality));
-  return name;
-}
-
-PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& upright,
+PageReport report_of(const clean::CleanResult& cleaned, const CleanedScan& upright,
                      const recognise::Languages& languages, const RunSettings& settings) {
   const Page& read = cleaned.page;
   PageReport report = run::report_of(read);
   report.notes = cleaned.notes;
   report.turn = upright.turn;
   report.turn_confidence = upright.confidence;
-  if (upright.turn != settings.clean.turn) {
+  if (upright.turn != settings.stages.clean.turn) {
     report.notes.push_back(
         fmt::format("did not stand upright; turned by {} degrees counter-clockwise", upright.turn));
   }
@@ -151,7 +119,7 @@ PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& uprig
   if (cleaned.blank) report.notes.push_back("blank");
   report.look = reasons_to_look(read, settings.look_below);
   report.look.insert(report.look.end(), upright.misfits.begin(), upright.misfits.end());
-  const std::string other = other_language(read, languages, settings.recognise.languages);
+  const std::string other = other_language(read, languages, settings.stages.recognise.languages);
   if (!other.empty()) {
     report.look.push_back(
         fmt::format("reads like '{}', which is none of the languages asked for", other));
@@ -165,38 +133,67 @@ PageReport report_of(const clean::CleanResult& cleaned, const UprightScan& uprig
 
 }  // namespace
 
-std::string page_name_of(const Page& page) {
-  return fmt::format("{}-{:04}{}", stem_of(page.file), page.number, side_suffix(page.part));
-}
-
 namespace {
 
 // A PDF page with text of its own: that is taken, and the page stays as it is.
-std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSettings& settings) {
+std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSettings& settings,
+                                    const JobFolder* job) {
   if (!file.is_pdf() || settings.existing_text != ExistingText::kKeep) return std::nullopt;
-  std::optional<Page> text = read_pdf_text(file.path(), page, settings.limits);
+  std::optional<Page> text = file.pdf()->text(page, settings.limits.pdf_dpi);
   if (!text.has_value()) return std::nullopt;
   PageResult result;
-  result.report.file = text->file;
-  result.report.number = text->number;
-  result.report.dpi = text->dpi;
-  result.report.words = words_on(*text);
-  result.report.confidence = 1;
-  result.report.notes.push_back("has real text already; kept as it is (--existing-text)");
-  if (!settings.job_folder.empty()) {
+  if (job != nullptr) {
     // The job shows the page as it looks.
     const Scan scan = file.read(page);
-    result.finished.job_picture = put_into_job(scan.picture, *text, settings.job_folder);
-    text = read_pdf_text(file.path(), page, [&] {
-      ScanLimits limits = settings.limits;
-      limits.pdf_dpi = scan.stated_dpi > 0 ? scan.stated_dpi : limits.pdf_dpi;
-      return limits;
-    }());
+    result.finished.job_picture = job->keep_picture(scan.picture, *text);
+    text = file.pdf()->text(page, scan.stated_dpi > 0 ? scan.stated_dpi : settings.limits.pdf_dpi);
     text->width = width_of(scan.picture);
     text->height = height_of(scan.picture);
   }
+  result.report = run::report_of(*text);
+  result.report.confidence = 1;
+  result.report.notes.push_back("has real text already; kept as it is");
   result.finished.kept = true;
   result.finished.page = std::move(*text);
+  return result;
+}
+
+// A cleaned page with its blocks: read, corrected, and with the pictures that documents want of it.
+PageResult finished(const ScanFile& file, const Scan& scan, const CleanedScan& all,
+                    const recognise::Recogniser& recogniser, const Wanted& wanted,
+                    const RunSettings& settings, const JobFolder* job,
+                    clean::CleanResult& cleaned) {
+  recognise_stage(recogniser, settings.stages, cleaned);
+  Page& read = cleaned.page;
+  correct::CorrectReport corrected;
+  if (settings.lexicon != nullptr) {
+    corrected =
+        correct::correct({&read}, *settings.lexicon, settings.confusion_model, settings.correct);
+    round_as_stored(read);
+  }
+  if (!settings.steps_folder.empty()) keep_steps(scan, cleaned, settings.steps_folder);
+  PageResult result;
+  const pdf::PictureSettings& pictures = settings.delivery.pdf.picture;
+  if (wanted.illustrations)
+    result.finished.illustrations = illustrations_of(cleaned.picture, read, pictures);
+  if (wanted.picture) result.finished.picture = picture_of(file, scan, cleaned, pictures);
+  result.finished.blank = cleaned.blank;
+  result.report = report_of(cleaned, all, recogniser.languages(), settings);
+  if (settings.thumbnails) result.report.thumbnail = thumbnail_of(cleaned.picture);
+  result.report.suspects = corrected.suspects;
+  result.report.changes = std::move(corrected.changes);
+  if (job != nullptr) result.finished.job_picture = job->keep_picture(cleaned.picture, read);
+  result.finished.page = std::move(read);
+  return result;
+}
+
+PageResult failed(const ScanFile& file, int page, const std::exception& cause) {
+  PageResult result;
+  result.report.file = file.path();
+  result.report.number = page;
+  result.report.failed = true;
+  result.report.failure = problem_of(cause).code;
+  result.report.look.push_back(cause.what());
   return result;
 }
 
@@ -204,60 +201,29 @@ std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSet
 
 std::vector<PageResult> work_on(const ScanFile& file, int page,
                                 const recognise::Recogniser& recogniser, const Wanted& wanted,
-                                const RunSettings& settings) {
+                                const RunSettings& settings, const JobFolder* job) {
   const auto start = std::chrono::steady_clock::now();
   std::vector<PageResult> results;
   try {
-    if (std::optional<PageResult> kept = kept_page(file, page, settings)) {
+    if (std::optional<PageResult> kept = kept_page(file, page, settings, job)) {
       results.push_back(std::move(*kept));
-      return results;
-    }
-    const Scan scan = file.read(page);
-    const bool keep = !settings.steps_folder.empty();
-    UprightScan upright = clean_and_segment(scan, recogniser, settings.clean, settings.segment,
-                                            settings.recognise, settings.upright, keep);
-    for (clean::CleanResult& cleaned : upright.pages) {
-      Page& read = cleaned.page;
-      if (!cleaned.blank) {
-        recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise,
-                        unread_lines(read));
-        recogniser.read_round(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, read);
-        recognise::set_noise_aside(read);
-        recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, read);
-        cleaned.blank = recognise::set_blank_aside(read);
-        if (!cleaned.blank) layout::add_pictures(cleaned.ink, read);
+    } else {
+      const Scan scan = file.read(page);
+      CleanedScan cleaned =
+          clean_and_segment(scan, &recogniser, settings.stages, !settings.steps_folder.empty());
+      for (clean::CleanResult& one : cleaned.pages) {
+        results.push_back(finished(file, scan, cleaned, recogniser, wanted, settings, job, one));
       }
-      correct::CorrectReport corrected;
-      if (settings.lexicon != nullptr)
-        corrected = correct::correct({&read}, *settings.lexicon, settings.habits, settings.correct);
-      if (keep) keep_steps(scan, cleaned, settings.steps_folder);
-      PageResult result;
-      if (wanted.illustrations)
-        result.finished.illustrations =
-            illustrations_of(cleaned.picture, read, settings.delivery.pdf.picture);
-      if (wanted.picture)
-        result.finished.picture = picture_of(scan, cleaned, settings.delivery.pdf.picture);
-      result.finished.blank = cleaned.blank;
-      result.report = report_of(cleaned, upright, recogniser.languages(), settings);
-      if (settings.thumbnails) result.report.thumbnail = thumbnail_of(cleaned.picture);
-      result.report.suspects = corrected.suspects;
-      result.report.changes = std::move(corrected.changes);
-      if (!settings.job_folder.empty())
-        result.finished.job_picture = put_into_job(cleaned.picture, read, settings.job_folder);
-      result.finished.page = std::move(read);
-      results.push_back(std::move(result));
     }
   } catch (const std::exception& cause) {
     results.clear();
-    results.emplace_back();
-    results[0].report.file = file.path();
-    results[0].report.number = page;
-    results[0].report.failed = true;
-    results[0].report.look.push_back(cause.what());
+    results.push_back(failed(file, page, cause));
   }
   const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
-  for (PageResult& result : results)
+  for (PageResult& result : results) {
+    result.report.pages_in_file = file.page_count();
     result.report.seconds = passed.count() / static_cast<double>(results.size());
+  }
   return results;
 }
 

@@ -5,6 +5,7 @@
 
 #include "clean/clean.h"
 #include "run/documents.h"
+#include "run/job_folder.h"
 #include "run/run.h"
 
 namespace burnisher::run {
@@ -15,22 +16,16 @@ struct PageResult {
 };
 
 // Reads and works on one scan: one page, or two of a spread. What goes wrong with it ends up in the
-// report, not in an exception.
+// report, not in an exception. `job`: null where none is kept.
 std::vector<PageResult> work_on(const ScanFile& file, int page,
                                 const recognise::Recogniser& recogniser, const Wanted& wanted,
-                                const RunSettings& settings);
+                                const RunSettings& settings, const JobFolder* job);
 
 // What shows of a page by itself: its words, suspects and how sure they are.
 PageReport report_of(const Page& page);
 std::shared_ptr<const Gray> thumbnail_of(const Picture& picture);
 
-// NAME-0007, NAME-0007-left: what files of this page are called in a job.
-std::string page_name_of(const Page& page);
-
 // FOLDER/NAME-0007-1-scan.png, -2-page.png, -3-bitonal.png, -4-overlay.png.
 void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::string& folder);
-
-// File name without folders and ending: the stem of what is written for it.
-std::string stem_of(const std::string& path);
 
 }  // namespace burnisher::run

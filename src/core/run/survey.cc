@@ -12,13 +12,13 @@
 namespace burnisher::run {
 namespace {
 
-constexpr double kFaintContrast = 75;  // grey levels
-constexpr double kNoisy = 9;           // grey levels
-constexpr double kHardlyReadable = 0.7;
-constexpr double kUnsureSkew = 0.45;
-constexpr double kManySpecks = 400;
-constexpr size_t kFewLines = 12;  // so few are all read, to tell a blank page for certain
-constexpr int kThumbnail = 420;   // pixels of the longer side, at least
+constexpr double kFaintContrast = 75;    // grey levels
+constexpr double kNoisy = 9;             // grey levels
+constexpr double kHardlyReadable = 0.7;  // network confidence of the sample
+constexpr double kUnsureSkew = 0.45;     // confidence, 0-1
+constexpr double kManySpecks = 400;      // on a page
+constexpr size_t kFewLines = 12;         // so few are all read, to tell a blank page for certain
+constexpr int kThumbnail = 420;          // pixels of the longer side, at least
 
 std::string reason_of_dpi(const clean::CleanResult& cleaned, const clean::CleanSettings& settings) {
   if (settings.dpi > 0) return "as told";
@@ -61,7 +61,7 @@ void find_reasons(ScanSurvey& s) {
                   s.x_height));
 }
 
-void measure_into(const Scan& scan, UprightScan& upright, const clean::CleanSettings& settings,
+void measure_into(const Scan& scan, CleanedScan& upright, const clean::CleanSettings& settings,
                   ScanSurvey& s) {
   const clean::CleanResult& first = upright.pages.front();
   s.dpi = first.page.dpi;
@@ -78,7 +78,7 @@ void measure_into(const Scan& scan, UprightScan& upright, const clean::CleanSett
   const Gray gray = to_gray(turned(scan.picture, upright.turn));
   const clean::Measure m = clean::measure(gray, s.dpi, {settings.binarise, true, true});
   s.spread = upright.pages.size() > 1;
-  s.gutter = s.spread ? m.gutter.x : 0;
+  s.fold = s.spread ? m.fold.x : 0;
   s.sheet = m.sheet;
   s.dark_borders = m.sheet.width() < gray.width() - 1 || m.sheet.height() < gray.height() - 1;
   s.contrast = m.contrast;
@@ -105,7 +105,9 @@ ScanSurvey survey(const ScanFile& file, int page, const recognise::Recogniser& r
                                                             : "colour";
     s.dpi_stated = scan.stated_dpi;
     s.has_text = scan.has_text;
-    UprightScan upright = clean_and_segment(scan, recogniser, settings, {}, {}, {});
+    StageSettings stages;
+    stages.clean = settings;
+    CleanedScan upright = clean_and_segment(scan, &recogniser, stages);
     s.orientation = upright.turn;
     s.orientation_confidence = upright.confidence;
     s.reads = upright.confidence;

@@ -5,8 +5,8 @@
 #include <vector>
 
 #include "clean/clean.h"
-#include "page/scan.h"
-#include "run/upright.h"
+#include "intake/scan_file.h"
+#include "run/stages.h"
 
 namespace burnisher::run {
 
@@ -23,7 +23,7 @@ struct ScanSurvey {
   double skew = 0;  // degrees counter-clockwise, after turning upright
   double skew_confidence = 0;
   bool spread = false;
-  double gutter = 0;  // pixels from the left of the upright scan; 0: no spread
+  double fold = 0;  // pixels from the left of the upright scan; 0: no spread
   bool blank = false;
   double ink_share = 0;  // after cleaning
   double curl = 0;       // pixels

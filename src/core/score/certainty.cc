@@ -31,7 +31,7 @@ void Certainty::add(const Certainty& more) {
 
 Certainty certainty_of(const std::vector<std::pair<std::string, double>>& read,
                        const std::string& truth) {
-  std::istringstream stream(compose(truth));
+  std::istringstream stream(to_nfc(truth));
   std::vector<std::string> there;
   for (std::string word; stream >> word;) there.push_back(word);
   const size_t n = read.size(), m = there.size();
@@ -43,7 +43,7 @@ Certainty certainty_of(const std::vector<std::pair<std::string, double>>& read,
     moves[j] = kMissing;
   }
   std::vector<std::string> words;
-  for (const auto& word : read) words.push_back(compose(word.first));
+  for (const auto& word : read) words.push_back(to_nfc(word.first));
   for (size_t i = 1; i <= n; ++i) {
     int diagonal = row[0];
     row[0] = static_cast<int>(i);

@@ -165,16 +165,16 @@ void Comparison::add(const Comparison& more) {
 }
 
 std::vector<Confusion> aligned(const std::string& read, const std::string& truth) {
-  const Text a = decode_utf8(joined(words_of(compose(truth)))),
-             b = decode_utf8(joined(words_of(compose(read))));
+  const Text a = decode_utf8(joined(words_of(to_nfc(truth)))),
+             b = decode_utf8(joined(words_of(to_nfc(read))));
   std::vector<Confusion> pairs;
   align({a.data(), a.data() + a.size()}, {b.data(), b.data() + b.size()}, pairs);
   return pairs;
 }
 
 Comparison compare(const std::string& read, const std::string& truth) {
-  const std::vector<std::string> read_words = words_of(compose(read)),
-                                 true_words = words_of(compose(truth));
+  const std::vector<std::string> read_words = words_of(to_nfc(read)),
+                                 true_words = words_of(to_nfc(truth));
   Comparison result;
   for (const Confusion& pair : aligned(read, truth)) {
     const bool wrong = pair.truth != pair.read;
@@ -192,7 +192,7 @@ Comparison compare(const std::string& read, const std::string& truth) {
   result.words_read = static_cast<int>(read_words.size());
   result.word_errors = edit_distance(true_words, read_words);
   result.words_in_common = in_common(true_words, read_words);
-  const auto true_lines = lines_of(compose(truth)), read_lines = lines_of(compose(read));
+  const auto true_lines = lines_of(to_nfc(truth)), read_lines = lines_of(to_nfc(read));
   result.lines_missing = without_counterpart(true_lines, read_lines);
   result.lines_extra = without_counterpart(read_lines, true_lines);
   return result;

@@ -5,8 +5,8 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "export/text.h"
-#include "page/alto.h"
-#include "page/page_xml.h"
+#include "pagefile/alto.h"
+#include "pagefile/page_xml.h"
 
 namespace burnisher::score {
 namespace {

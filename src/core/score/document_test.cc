@@ -3,9 +3,11 @@
 #include <gtest/gtest.h>
 
 #include "base/error.h"
-#include "page/alto.h"
-#include "page/page_xml.h"
-#include "testing/corrected_pages.h"
+#include "base/files.h"
+#include "pagefile/alto.h"
+#include "pagefile/page_xml.h"
+#include "testing/printed_page.h"
+#include "testing/word_pages.h"
 
 namespace burnisher::score {
 namespace {

@@ -16,7 +16,7 @@ struct Owned {
 Owned owned_text(const std::vector<PlacedWord>& words) {
   Owned owned;
   for (size_t i = 0; i < words.size(); ++i) {
-    const std::string text = compose(words[i].text);
+    const std::string text = to_nfc(words[i].text);
     if (text.empty()) continue;
     if (!owned.text.empty()) {
       owned.text += ' ';

@@ -1,4 +1,4 @@
-// A small network with random parameters, for tests of shape and arithmetic.
+// A small network with random parameters, for tests of shape and precision.
 #pragma once
 
 #include "base/random.h"

@@ -12,6 +12,7 @@ namespace {
 
 constexpr double kBeside = 3, kAbove = 4, kBelow = 2.5;  // x-heights of surroundings
 constexpr double kMargin = 0.6;                          // x-heights, as when lines are read
+// Standard deviations: share of the size, x-heights of the baseline.
 constexpr double kSizeSpread = 0.06, kSinkSpread = 0.05;
 
 uint8_t clamped(double v) {
@@ -24,7 +25,7 @@ Example example_of(const std::string& page, const Gray& picture, recognise::Line
                    const std::string& text) {
   Example example;
   example.page = page;
-  for (char32_t c : decode_utf8(compose(text))) {
+  for (char32_t c : decode_utf8(to_nfc(text))) {
     const bool space = c == U' ' || c == U'\t' || c == U'\n' || c == U'\u00a0';
     if (space && (example.text.empty() || example.text.back() == U' ')) continue;
     example.text.push_back(space ? U' ' : c);
@@ -64,7 +65,7 @@ TrainingLine varied(const Example& example, const recognise::StripFrame& frame,
   const double noise = random.chance(0.4) ? random.uniform(2, 9) : 0;
   const double blur = random.chance(0.25) ? random.uniform(0.3, 0.9) : 0;
   if (blur > 0) {
-    Field field(line.strip.width(), line.strip.height());
+    FloatImage field(line.strip.width(), line.strip.height());
     for (int y = 0; y < field.height(); ++y)
       std::copy(line.strip.row(y), line.strip.row(y) + field.width(), field.row(y));
     gaussian_blur(field, blur);

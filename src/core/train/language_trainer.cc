@@ -16,12 +16,12 @@ namespace {
 using recognise::kBackoffOffset;
 using recognise::kLogStep;
 
-constexpr double kHeldShare = 0.07;
+constexpr double kHeldShare = 0.07;    // of the text, to measure on
 constexpr size_t kMostWords = 300000;  // of one list, evenly drawn
 constexpr double kRarest = 2e-6;       // share of the text below which a character is left out
-constexpr size_t kMostSymbols = 200;
-constexpr uint32_t kFewestSeen = 2;  // sequences of four and more characters
-constexpr int kLongestOrder = 8;     // characters that fit into a key
+constexpr size_t kMostSymbols = 200;   // a symbol is a byte, and some are kept free
+constexpr uint32_t kFewestSeen = 2;    // sequences of four and more characters
+constexpr int kLongestOrder = 8;       // characters that fit into a key
 
 // A sequence of up to eight symbols, the last in the lowest byte.
 using Key = uint64_t;
@@ -65,7 +65,7 @@ struct Texts {
 };
 
 void append(const std::string& line, std::vector<char32_t>& text) {
-  for (char32_t c : decode_utf8(compose(line))) {
+  for (char32_t c : decode_utf8(to_nfc(line))) {
     const char32_t f = recognise::folded(c == U'\t' || c == U'\u00a0' ? U' ' : c);
     if (f < U' ' || (f == U' ' && !text.empty() && text.back() == U' ')) continue;
     text.push_back(f);

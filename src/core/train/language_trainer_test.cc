@@ -7,20 +7,20 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "recognise/beam_search.h"
 #include "recognise/languages.h"
-#include "recognise/spelling.h"
 #include "testing/printed_page.h"
 
 namespace burnisher::train {
 namespace {
 
 using recognise::Alphabet;
-using recognise::Evidence;
+using recognise::BeamSearchSettings;
 using recognise::FrameScores;
 using recognise::LanguageModel;
 using recognise::Languages;
+using recognise::Posteriors;
 using recognise::ReadCharacter;
-using recognise::SpellingSettings;
 using testing::TemporaryFolder;
 
 const char* const kEnglish =
@@ -126,8 +126,8 @@ TEST_F(LanguageTest, LanguagesAreGuessedLineByLine) {
 }
 
 // A line seen clearly but for some places: "l|i" is an l or, a little more likely, an i.
-Evidence seen(const std::vector<std::u32string>& places, const Alphabet& alphabet,
-              double first = 0.45, double second = 0.5) {
+Posteriors seen(const std::vector<std::u32string>& places, const Alphabet& alphabet,
+                double first = 0.45, double second = 0.5) {
   FrameScores scores;
   scores.classes = alphabet.class_count();
   const auto frame = [&](const std::map<int, double>& shares) {
@@ -146,7 +146,7 @@ Evidence seen(const std::vector<std::u32string>& places, const Alphabet& alphabe
     }
     frame({{0, 0.999}});
   }
-  return Evidence(scores);
+  return Posteriors(scores);
 }
 
 std::u32string text_of(const std::vector<ReadCharacter>& read) {
@@ -158,9 +158,9 @@ std::u32string text_of(const std::vector<ReadCharacter>& read) {
 TEST_F(LanguageTest, DecidesBetweenLikelyLetters) {
   const Alphabet alphabet("abcdefghiklmnoprstuwy 0159AEILMPT.°'");
   const LanguageModel model = english();
-  const Evidence evidence = seen({U"t", U"h", U"e", U" ", U"l|i", U"a", U"m", U"p"}, alphabet);
-  EXPECT_EQ(text_of(best_path(evidence, alphabet)), U"the iamp");
-  const auto read = spelled(evidence, alphabet, model, {});
+  const Posteriors posteriors = seen({U"t", U"h", U"e", U" ", U"l|i", U"a", U"m", U"p"}, alphabet);
+  EXPECT_EQ(text_of(best_path(posteriors, alphabet)), U"the iamp");
+  const auto read = beam_search(posteriors, alphabet, model, {});
   EXPECT_EQ(text_of(read), U"the lamp");
   EXPECT_GT(read[4].confidence, 0.6);
   EXPECT_LT(read[4].confidence, 1);
@@ -169,11 +169,11 @@ TEST_F(LanguageTest, DecidesBetweenLikelyLetters) {
 TEST_F(LanguageTest, NeverOverrulesWhatIsClear) {
   const Alphabet alphabet("abcdefghiklmnoprstuwy 0159AEILMPT.°'");
   const LanguageModel model = english();
-  EXPECT_EQ(text_of(spelled(seen({U"t", U"h", U"e", U" ", U"i", U"a", U"m", U"p"}, alphabet),
-                            alphabet, model, {})),
+  EXPECT_EQ(text_of(beam_search(seen({U"t", U"h", U"e", U" ", U"i", U"a", U"m", U"p"}, alphabet),
+                                alphabet, model, {})),
             U"the iamp");
-  EXPECT_EQ(text_of(spelled(seen({U"l|i", U"a", U"m", U"p"}, alphabet, 0.002, 0.997), alphabet,
-                            model, {})),
+  EXPECT_EQ(text_of(beam_search(seen({U"l|i", U"a", U"m", U"p"}, alphabet, 0.002, 0.997), alphabet,
+                                model, {})),
             U"iamp");
 }
 
@@ -181,19 +181,22 @@ TEST_F(LanguageTest, FiguresAndCodesAreReadAsSeen) {
   const Alphabet alphabet("abcdefghiklmnoprstuwy 0159AEILMPT.°'");
   const LanguageModel model = english();
   // A one that looks a little like the l of a word, within a number, a code and a bearing.
-  EXPECT_EQ(text_of(spelled(seen({U"0", U"5", U"l|1", U"9"}, alphabet), alphabet, model, {})),
+  EXPECT_EQ(text_of(beam_search(seen({U"0", U"5", U"l|1", U"9"}, alphabet), alphabet, model, {})),
             U"0519");
-  EXPECT_EQ(text_of(spelled(seen({U"9", U"l|1", U"a", U"m", U"p"}, alphabet), alphabet, model, {})),
-            U"91amp");
-  EXPECT_EQ(text_of(spelled(seen({U"5", U"°", U"l|1", U"5", U"'"}, alphabet), alphabet, model, {})),
-            U"5°15'");
+  EXPECT_EQ(
+      text_of(beam_search(seen({U"9", U"l|1", U"a", U"m", U"p"}, alphabet), alphabet, model, {})),
+      U"91amp");
+  EXPECT_EQ(
+      text_of(beam_search(seen({U"5", U"°", U"l|1", U"5", U"'"}, alphabet), alphabet, model, {})),
+      U"5°15'");
 }
 
 TEST_F(LanguageTest, BarredCharactersAreNotRead) {
   const Alphabet alphabet("abcdefghiklmnoprstuwy 0159AEILMPT.°'");
   std::vector<bool> barred(static_cast<size_t>(alphabet.class_count()), false);
   barred[static_cast<size_t>(alphabet.class_of(U'i'))] = true;
-  const auto read = spelled(seen({U"l|i", U"a", U"w"}, alphabet), alphabet, english(), {}, barred);
+  const auto read =
+      beam_search(seen({U"l|i", U"a", U"w"}, alphabet), alphabet, english(), {}, barred);
   EXPECT_EQ(text_of(read), U"law");
 }
 

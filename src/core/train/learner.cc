@@ -19,10 +19,11 @@ using recognise::ConvShape;
 using recognise::kFrameWidth;
 using recognise::Model;
 
-constexpr int kWidthStep = 32;  // batch widths are rounded up to this
-constexpr float kStatisticsMomentum = 0.05f;
+constexpr int kWidthStep = 32;                // batch widths are rounded up to this
+constexpr float kStatisticsMomentum = 0.05f;  // share of a new batch in running means
+// Of layers added to a trained network: they begin as almost nothing.
 constexpr float kNewBlockGain = 0.05f;
-constexpr double kBlankAlignmentWeight = 0.35;
+constexpr double kBlankAlignmentWeight = 0.35;  // of blank frames in the alignment loss
 
 struct BatchResult {
   ParameterMap gradient;

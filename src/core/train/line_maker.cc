@@ -11,17 +11,17 @@ namespace burnisher::train {
 namespace {
 
 constexpr double kAbove = 3.4, kBelow = 2.0, kBeside = 3.4;  // ink drawn round the line, x-heights
-constexpr int kWidestStrip = 1600;
-constexpr int kStripPixelsPerFrame = 4;
+constexpr int kWidestStrip = 1600;                           // pixels; wider lines are made anew
+constexpr int kStripPixelsPerFrame = 4;                      // as the network's stem has it
 
-double x_height_of_scan(ScanLevel level, Random& random) {
-  if (level == ScanLevel::kClean) return random.uniform(13, 30);
-  const double least = level == ScanLevel::kHeavy ? 8 : 9;
+double x_height_of_scan(compose::ScanLevel level, Random& random) {
+  if (level == compose::ScanLevel::kClean) return random.uniform(13, 30);
+  const double least = level == compose::ScanLevel::kHeavy ? 8 : 9;
   return least + (26 - least) * std::pow(random.uniform(), 1.5);
 }
 
-TypeStyle draw_style(double x_height, const std::vector<char32_t>& text, Random& random) {
-  TypeStyle style;
+compose::TypeStyle draw_style(double x_height, const std::vector<char32_t>& text, Random& random) {
+  compose::TypeStyle style;
   style.x_height = x_height;
   if (random.chance(0.25)) style.condense = random.uniform(0.82, 1.2);
   if (random.chance(0.05)) style.slant = random.uniform(-0.05, 0.25);
@@ -49,7 +49,7 @@ TypeStyle draw_style(double x_height, const std::vector<char32_t>& text, Random&
   return style;
 }
 
-BURNISHER_MULTIVERSION void fill(Field& ink, double x0, double y0, double x1, double y1,
+BURNISHER_MULTIVERSION void fill(FloatImage& ink, double x0, double y0, double x1, double y1,
                                  float strength) {
   for (int y = std::max(0, static_cast<int>(y0)); y < std::min<double>(ink.height(), y1); ++y) {
     for (int x = std::max(0, static_cast<int>(x0)); x < std::min<double>(ink.width(), x1); ++x) {
@@ -58,14 +58,14 @@ BURNISHER_MULTIVERSION void fill(Field& ink, double x0, double y0, double x1, do
   }
 }
 
-bool is_typed(const Face& face) {
+bool is_typed(const compose::Typeface& face) {
   return face.klass() == "mono" || face.klass() == "typewriter";
 }
 
 // Underlines, lines of ruled paper, and the upright rules of tables beside the text.
-void print_rules(double left, double right, double baseline, double xh, ScanLevel level,
-                 Random& random, Field& ink) {
-  const double likely = level == ScanLevel::kClean ? 0.03 : 0.06;
+void print_rules(double left, double right, double baseline, double xh, compose::ScanLevel level,
+                 Random& random, FloatImage& ink) {
+  const double likely = level == compose::ScanLevel::kClean ? 0.03 : 0.06;
   const auto thick = [&] { return std::max(1.0, xh * random.uniform(0.05, 0.14)); };
   const float strength = static_cast<float>(random.uniform(0.4, 1));
   if (random.chance(likely)) {
@@ -108,9 +108,9 @@ Warp draw_warp(double width, double xh, Random& random) {
 }
 
 // Ink at `fine` times the scan's resolution -> ink as the scanner sees it.
-BURNISHER_MULTIVERSION Field resampled(const Field& ink, int fine, const Warp& warp) {
+BURNISHER_MULTIVERSION FloatImage resampled(const FloatImage& ink, int fine, const Warp& warp) {
   const int width = ink.width() / fine, height = ink.height() / fine;
-  Field seen(width, height);
+  FloatImage seen(width, height);
   std::vector<int> whole(static_cast<size_t>(width));  // rows to look above, and the rest of one
   std::vector<float> rest(static_cast<size_t>(width));
   for (int x = 0; x < width; ++x) {
@@ -136,8 +136,8 @@ BURNISHER_MULTIVERSION Field resampled(const Field& ink, int fine, const Warp& w
   return seen;
 }
 
-Field verso_of(const Field& ink, double xh, Random& random) {
-  Field verso(ink.width(), ink.height());
+FloatImage verso_of(const FloatImage& ink, double xh, Random& random) {
+  FloatImage verso(ink.width(), ink.height());
   const int shift = random.index(std::max(1, ink.height()));
   for (int y = 0; y < ink.height(); ++y) {
     const float* from = ink.row((y + shift) % ink.height());
@@ -151,11 +151,11 @@ Field verso_of(const Field& ink, double xh, Random& random) {
 }  // namespace
 
 LineMaker::LineMaker(const TextSource& source, const recognise::Alphabet& alphabet,
-                     const std::vector<FaceEntry>& faces, bool held,
+                     const std::vector<compose::TypefaceEntry>& faces, bool held,
                      const recognise::StripFrame& frame)
     : source_(source), alphabet_(alphabet), faces_(faces, held), frame_(frame) {}
 
-TrainingLine LineMaker::make(ScanLevel level, int longest, uint64_t seed) {
+TrainingLine LineMaker::make(compose::ScanLevel level, int longest, uint64_t seed) {
   Random random(seed);
   TrainingLine line;
   while (!try_line(level, longest, random, line)) {
@@ -163,58 +163,59 @@ TrainingLine LineMaker::make(ScanLevel level, int longest, uint64_t seed) {
   return line;
 }
 
-void LineMaker::print_neighbours(const Face& face, const TypeStyle& style, double baseline,
-                                 Random& random, Field& ink) const {
+void LineMaker::print_neighbours(const compose::Typeface& face, const compose::TypeStyle& style,
+                                 double baseline, Random& random, FloatImage& ink) const {
   const double pitch = style.x_height * random.uniform(2.05, 3.1);
   for (const double side : {-1.0, 1.0}) {
     std::vector<char32_t> text = source_.draw(70, false, random);
     text.erase(std::remove_if(text.begin(), text.end(), [&](char32_t c) { return !face.has(c); }),
                text.end());
     if (text.empty() || random.chance(0.1)) continue;
-    const SetLine set = set_line(face, text, style, random);
+    const compose::SetLine set = compose::set_line(face, text, style, random);
     const double x = random.uniform(-0.3, 0.3) * ink.width() + kBeside * style.x_height;
-    print_line(face, set, style, x, baseline + side * pitch, ink);
+    compose::print_line(face, set, style, x, baseline + side * pitch, ink);
   }
 }
 
-bool LineMaker::try_line(ScanLevel level, int longest, Random& random, TrainingLine& line) {
+bool LineMaker::try_line(compose::ScanLevel level, int longest, Random& random,
+                         TrainingLine& line) {
   line = TrainingLine{};
-  line.text = source_.draw(longest, level != ScanLevel::kClean, random);
-  const Face* face = faces_.draw(line.text, random);
+  line.text = source_.draw(longest, level != compose::ScanLevel::kClean, random);
+  const compose::Typeface* face = faces_.draw(line.text, random);
   if (face == nullptr) return false;
   const double xh = x_height_of_scan(level, random);
   const int fine = xh < 16 ? 2 : 1;
   const double ink_xh = xh * fine;
-  TypeStyle style = draw_style(ink_xh, line.text, random);
+  compose::TypeStyle style = draw_style(ink_xh, line.text, random);
   if (is_typed(*face) && random.chance(0.5)) {  // every type strikes with its own force
     style.ink_spread = random.uniform(0.1, 0.6);
     style.wander = random.uniform(0, 0.02);
   }
-  const SetLine set = set_line(*face, line.text, style, random);
+  const compose::SetLine set = compose::set_line(*face, line.text, style, random);
   if (set.width * frame_.x_height / ink_xh > kWidestStrip) return false;
 
   const double left = kBeside * ink_xh, baseline = kAbove * ink_xh;
   const auto whole = [&](double pixels) { return (static_cast<int>(pixels) / fine + 1) * fine; };
-  Field ink(whole(set.width + 2 * left), whole(baseline + kBelow * ink_xh));
-  print_line(*face, set, style, left, baseline, ink);
-  if (random.chance(level == ScanLevel::kClean ? 0.3 : 0.5)) {
+  FloatImage ink(whole(set.width + 2 * left), whole(baseline + kBelow * ink_xh));
+  compose::print_line(*face, set, style, left, baseline, ink);
+  if (random.chance(level == compose::ScanLevel::kClean ? 0.3 : 0.5)) {
     print_neighbours(*face, style, baseline, random, ink);
   }
   print_rules(left, left + set.width, baseline, ink_xh, level, random, ink);
-  ScanDamage damage = draw_damage(level, random);
-  const bool typed = is_typed(*face) && level != ScanLevel::kClean && random.chance(0.65);
-  if (typed) type_through_ribbon(damage, random);
+  compose::ScanDamage damage = compose::draw_damage(level, random);
+  const bool typed = is_typed(*face) && level != compose::ScanLevel::kClean && random.chance(0.65);
+  if (typed) compose::type_through_ribbon(damage, random);
   if (xh < 10) damage.noise = std::min(damage.noise, 0.03);
-  press(ink, ink_xh, damage, random);
+  compose::press(ink, ink_xh, damage, random);
 
   const double scan_width = static_cast<double>(ink.width()) / fine;
   const Warp warp = draw_warp(scan_width, xh, random);
-  const Field seen = resampled(ink, fine, warp);
-  const Field verso = damage.show_through > 0 ? verso_of(seen, xh, random) : Field();
-  Gray picture = scan(seen, verso.empty() ? nullptr : &verso, xh, damage, random);
+  const FloatImage seen = resampled(ink, fine, warp);
+  const FloatImage verso = damage.show_through > 0 ? verso_of(seen, xh, random) : FloatImage();
+  Gray picture = compose::scan(seen, verso.empty() ? nullptr : &verso, xh, damage, random);
 
   // Pages are read after the paper has been made even.
-  if (damage.threshold == Threshold::kNone && random.chance(0.4)) {
+  if (damage.threshold == compose::Threshold::kNone && random.chance(0.4)) {
     clean::even_out(clean::paper_of(picture, xh * 1.6), picture);
   }
 
@@ -225,7 +226,8 @@ bool LineMaker::try_line(ScanLevel level, int longest, Random& random, TrainingL
   if (random.chance(0.05)) size_error *= random.uniform(0.8, 1.3);
   place.x_height = xh * size_error;
   const double sink = xh * 0.07 * random.normal();
-  const double tilt = xh * random.uniform(-1, 1) * (level == ScanLevel::kClean ? 0.1 : 0.25);
+  const double tilt =
+      xh * random.uniform(-1, 1) * (level == compose::ScanLevel::kClean ? 0.1 : 0.25);
   const bool bends_known = random.chance(0.7);
   const int points = bends_known ? 9 : 2;
   for (int i = 0; i < points; ++i) {

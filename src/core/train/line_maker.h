@@ -4,11 +4,11 @@
 
 #include <vector>
 
+#include "compose/degrade.h"
+#include "compose/typeset.h"
 #include "recognise/alphabet.h"
 #include "recognise/strip.h"
-#include "train/degrade.h"
 #include "train/text_source.h"
-#include "train/typeset.h"
 
 namespace burnisher::train {
 
@@ -23,19 +23,20 @@ class LineMaker {
  public:
   // `source` and `alphabet` are shared between threads; the faces belong to this maker.
   LineMaker(const TextSource& source, const recognise::Alphabet& alphabet,
-            const std::vector<FaceEntry>& faces, bool held, const recognise::StripFrame& frame);
+            const std::vector<compose::TypefaceEntry>& faces, bool held,
+            const recognise::StripFrame& frame);
 
   // `longest`: characters at most.
-  TrainingLine make(ScanLevel level, int longest, uint64_t seed);
+  TrainingLine make(compose::ScanLevel level, int longest, uint64_t seed);
 
  private:
-  bool try_line(ScanLevel level, int longest, Random& random, TrainingLine& line);
-  void print_neighbours(const Face& face, const TypeStyle& style, double baseline, Random& random,
-                        Field& ink) const;
+  bool try_line(compose::ScanLevel level, int longest, Random& random, TrainingLine& line);
+  void print_neighbours(const compose::Typeface& face, const compose::TypeStyle& style,
+                        double baseline, Random& random, FloatImage& ink) const;
 
   const TextSource& source_;
   const recognise::Alphabet& alphabet_;
-  FaceCase faces_;
+  compose::TypefaceSampler faces_;
   recognise::StripFrame frame_;
 };
 

@@ -8,7 +8,7 @@
 namespace burnisher::train {
 namespace {
 
-constexpr double kTiny = 1e-8;
+constexpr double kTiny = 1e-8;  // keeps quotients finite
 
 bool ends_with(const std::string& name, const char* end) {
   const std::string tail(end);

@@ -34,7 +34,7 @@ bool fits(const TrainingLine& line) {
 }
 
 std::vector<std::string> readings_of(const Model& model, const std::vector<Gray>& strips) {
-  const recognise::Network network(model, recognise::Arithmetic::kFloat);
+  const recognise::Network network(model, recognise::Precision::kFloat32);
   std::vector<std::string> texts(strips.size());
   const int batches = (static_cast<int>(strips.size()) + kBatch - 1) / kBatch;
   parallel_each(batches, [&](int b) {
@@ -45,7 +45,7 @@ std::vector<std::string> readings_of(const Model& model, const std::vector<Gray>
     const auto scores = network.read(together);
     for (size_t i = first; i < last; ++i) {
       std::vector<char32_t> text;
-      for (const auto& c : best_path(recognise::Evidence(scores[i - first]), model.alphabet))
+      for (const auto& c : best_path(recognise::Posteriors(scores[i - first]), model.alphabet))
         text.push_back(c.character);
       texts[i] = encode_utf8(text);
     }

@@ -2,12 +2,12 @@
 
 #include <fmt/core.h>
 
-#include <cstdio>
 #include <fstream>
 #include <sstream>
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/numbers.h"
 #include "recognise/tensor_file.h"
 
 namespace burnisher::train {
@@ -32,19 +32,6 @@ ParameterMap take(const std::string& prefix, const TensorFile& file) {
   return values;
 }
 
-void plot(const std::string& commands, const std::string& picture_path) {
-  std::FILE* gnuplot = popen("gnuplot 2>/dev/null", "w");
-  if (gnuplot == nullptr) throw OutputError("gnuplot could not be started to draw the curve");
-  fmt::print(gnuplot,
-             "set terminal pngcairo size 1000,620 font 'DejaVu Sans,11'\nset output '{}'\n"
-             "set grid ytics lc rgb '#dddddd'\nset ylabel 'error rate, %'\nset border 3\n"
-             "set tics nomirror\n{}",
-             picture_path, commands);
-  if (pclose(gnuplot) != 0) {
-    throw OutputError(picture_path + ": gnuplot could not draw the curve; is gnuplot installed?");
-  }
-}
-
 }  // namespace
 
 void write_checkpoint(const std::string& path, const RunState& state) {
@@ -67,7 +54,7 @@ RunState read_checkpoint(const std::string& path) {
   try {
     state.lines = std::stoll(file.metadata.at("lines"));
     state.optimiser.step = std::stoll(file.metadata.at("steps"));
-    state.minutes = std::stod(file.metadata.at("minutes"));
+    state.minutes = number_in(file.metadata.at("minutes")).value_or(0);
   } catch (const std::exception&) {
     throw FormatError(path + ": is no checkpoint of a training run");
   }
@@ -103,27 +90,6 @@ std::vector<TrainRow> read_log(const std::string& path) {
     if (fields) rows.push_back(row);
   }
   return rows;
-}
-
-void draw_curve(const std::string& log_path, const std::string& picture_path) {
-  plot(fmt::format("set logscale y\nset xlabel 'training lines seen (thousands)'\n"
-                   "set title 'Faces and texts never trained on'\n"
-                   "set ytics (0.2,0.3,0.5,1,2,3,5,10,20,30,50,100)\n"
-                   "plot for [i=6:8] '{}' using ($2/1000):i with lines lw 2 "
-                   "lc rgb word('#0b6e99 #c77700 #7a3b69', i-5) "
-                   "title word('clean medium heavy', i-5)\n",
-                   log_path),
-       picture_path);
-}
-
-void draw_rounds(const std::string& rounds_path, const std::string& picture_path) {
-  plot(fmt::format("set xlabel 'round (0: before)'\nset title 'Pages kept back'\n"
-                   "set yrange [0:*]\nset xtics 1\n"
-                   "plot '{0}' using 1:4 with linespoints lw 2 pt 7 lc rgb '#0b6e99' "
-                   "title 'characters wrong', '{0}' using 1:5 with linespoints lw 2 pt 5 "
-                   "lc rgb '#c77700' title 'words wrong'\n",
-                   rounds_path),
-       picture_path);
 }
 
 }  // namespace burnisher::train

@@ -13,7 +13,7 @@ namespace {
 
 using Text = std::vector<char32_t>;
 
-constexpr double kHeldShare = 0.07;
+constexpr double kHeldShare = 0.07;      // of the texts, to validate on
 constexpr size_t kMostEntries = 120000;  // entries kept of one file: more adds no variety
 
 // What a template writes for each sign: # a digit, 9 a digit without 0, A a capital letter, a small

@@ -71,15 +71,15 @@ TEST(TextSource, ProseIsOfOneLanguageAndMostlyRunningText) {
 TEST(Faces, TablesWithMistakesAreRefused) {
   TemporaryFolder folder;
   write_file(folder.file("a.tsv"), "file.ttf\t0\tfancy\ttrain\tX\n");
-  EXPECT_THROW(read_face_table(folder.file("a.tsv")), FormatError);
+  EXPECT_THROW(compose::read_typeface_table(folder.file("a.tsv")), FormatError);
   write_file(folder.file("a.tsv"), "file.ttf\tzero\tserif\ttrain\tX\n");
-  EXPECT_THROW(read_face_table(folder.file("a.tsv")), FormatError);
-  EXPECT_THROW(read_face_table(folder.file("none.tsv")), InputError);
+  EXPECT_THROW(compose::read_typeface_table(folder.file("a.tsv")), FormatError);
+  EXPECT_THROW(compose::read_typeface_table(folder.file("none.tsv")), InputError);
 }
 
 TEST(Faces, OnlyFacesWithEveryCharacterAreDrawn) {
   Corpus corpus;
-  FaceCase faces(read_face_table(corpus.faces()), false);
+  compose::TypefaceSampler faces(compose::read_typeface_table(corpus.faces()), false);
   Random random(1);
   EXPECT_NE(faces.draw(decode_utf8("Åłß€"), random), nullptr);
   EXPECT_EQ(faces.draw(decode_utf8("雨"), random), nullptr);
@@ -87,18 +87,18 @@ TEST(Faces, OnlyFacesWithEveryCharacterAreDrawn) {
 
 TEST(Typeset, CharactersStandInOrderAndInkLiesOnTheBaseline) {
   Corpus corpus;
-  FaceCase faces(read_face_table(corpus.faces()), false);
+  compose::TypefaceSampler faces(compose::read_typeface_table(corpus.faces()), false);
   Random random(2);
   const auto text = decode_utf8("fine oil");
-  const Face* face = faces.draw(text, random);
-  TypeStyle style;
+  const compose::Typeface* face = faces.draw(text, random);
+  compose::TypeStyle style;
   style.x_height = 20;
-  const SetLine line = set_line(*face, text, style, random);
+  const compose::SetLine line = compose::set_line(*face, text, style, random);
   ASSERT_EQ(line.characters.size(), text.size());
   for (size_t i = 1; i < text.size(); ++i)
     EXPECT_GT(line.characters[i].centre, line.characters[i - 1].centre);
-  Field ink(static_cast<int>(line.width) + 20, 80);
-  print_line(*face, line, style, 10, 50, ink);
+  FloatImage ink(static_cast<int>(line.width) + 20, 80);
+  compose::print_line(*face, line, style, 10, 50, ink);
   const auto row_ink = [&](int y) {
     float sum = 0;
     for (int x = 0; x < ink.width(); ++x) sum += ink.row(y)[x];
@@ -162,7 +162,8 @@ TEST(TextSource, HeldTextsAreOthers) {
 TEST(Degrade, DamageStaysWithinReason) {
   Random random(6);
   for (int i = 0; i < 600; ++i) {
-    const ScanDamage d = draw_damage(static_cast<ScanLevel>(i % 3), random);
+    const compose::ScanDamage d =
+        compose::draw_damage(static_cast<compose::ScanLevel>(i % 3), random);
     EXPECT_GE(d.ink, 0.3);
     EXPECT_LE(d.ink, 1);
     EXPECT_FALSE(d.erosion > 0 && d.fading > 0);  // together they leave nothing to learn from
@@ -176,7 +177,7 @@ TEST(Degrade, DamageStaysWithinReason) {
 
 TEST(Degrade, SoftNoiseIsCentredAndSmooth) {
   Random random(8);
-  const Field noise = soft_noise(300, 200, 12, random);
+  const FloatImage noise = compose::soft_noise(300, 200, 12, random);
   double sum = 0, step = 0;
   for (int y = 0; y < 200; ++y) {
     for (int x = 1; x < 300; ++x) {
@@ -215,13 +216,13 @@ TEST(LineMaker, ASeedGivesTheSameLineAndPlacesLieInTheStrip) {
   Corpus corpus;
   const recognise::Alphabet alphabet(recognise::latin_characters());
   const TextSource source(corpus.texts(), alphabet, false);
-  const auto faces = read_face_table(corpus.faces());
+  const auto faces = compose::read_typeface_table(corpus.faces());
   LineMaker one(source, alphabet, faces, false, {}), two(source, alphabet, faces, false, {});
   for (int level = 0; level < 3; ++level) {
     for (uint64_t seed = 1; seed < 8; ++seed) {
-      const TrainingLine line = one.make(static_cast<ScanLevel>(level), 30, seed);
+      const TrainingLine line = one.make(static_cast<compose::ScanLevel>(level), 30, seed);
       EXPECT_EQ(line.strip.samples(),
-                two.make(static_cast<ScanLevel>(level), 30, seed).strip.samples());
+                two.make(static_cast<compose::ScanLevel>(level), 30, seed).strip.samples());
       EXPECT_EQ(line.strip.height(), 48);
       EXPECT_EQ(line.classes.size(), line.text.size());
       for (float centre : line.centres) {
@@ -233,14 +234,14 @@ TEST(LineMaker, ASeedGivesTheSameLineAndPlacesLieInTheStrip) {
 }
 
 TEST(Degrade, HeavierDamageLeavesMoreTraces) {
-  Field ink(200, 80);
+  FloatImage ink(200, 80);
   for (int y = 20; y < 60; ++y) std::fill_n(ink.row(y) + 50, 100, 1.f);
-  ScanDamage damage;
+  compose::ScanDamage damage;
   damage.noise = 0.05;
   damage.specks = 8;
   Random random(5);
-  const Gray clean = scan(ink, nullptr, 20, {}, random),
-             damaged = scan(ink, nullptr, 20, damage, random);
+  const Gray clean = compose::scan(ink, nullptr, 20, {}, random),
+             damaged = compose::scan(ink, nullptr, 20, damage, random);
   EXPECT_EQ(clean.row(5)[5], 255);
   EXPECT_LT(clean.row(40)[100], 15);
   int differing = 0;
@@ -286,11 +287,9 @@ TEST(Train, LearnsToReadInSeconds) {
   const TrainRow row = train(settings, silent);
   EXPECT_GE(row.lines, settings.lines);
   EXPECT_LT(row.cer_clean, 0.6);  // an untrained network is at 1
-  // The model it wrote can be read with, the log can be drawn, and the run goes on where it was.
+  // The model it wrote can be read with, and the run goes on where it was.
   const recognise::Recogniser recogniser(corpus.file("run/model.safetensors"));
   ASSERT_EQ(read_log(corpus.file("run/log.tsv")).size(), 1u);
-  draw_curve(corpus.file("run/log.tsv"), corpus.file("run/curve.png"));
-  EXPECT_GT(std::filesystem::file_size(corpus.file("run/curve.png")), 1000u);
   TrainSettings further = tiny_settings(corpus);
   further.from = corpus.file("run/model.safetensors");
   further.run_folder = corpus.file("further");

@@ -11,13 +11,13 @@ using dnnl::memory;
 using recognise::channels_last;
 using recognise::ConvShape;
 using recognise::cpu;
-using recognise::Extent;
+using recognise::TensorShape;
 
 namespace {
 
 // The primitives of one layer for one batch shape. Weight layouts are oneDNN's choice.
 struct Step {
-  Extent in, out;
+  TensorShape in, out;
   dnnl::convolution_forward::primitive_desc forward_plan;
   dnnl::convolution_forward forward;
   dnnl::convolution_backward_data::primitive_desc data_plan;
@@ -26,12 +26,12 @@ struct Step {
   dnnl::convolution_backward_weights weights;
 };
 
-std::vector<Step> make_steps(const std::vector<ConvShape>& layers, Extent extent) {
+std::vector<Step> make_steps(const std::vector<ConvShape>& layers, TensorShape shape) {
   std::vector<Step> steps;
   for (const ConvShape& layer : layers) {
     Step step;
-    step.in = extent;
-    step.out = extent = output_of(layer, extent);
+    step.in = shape;
+    step.out = shape = output_of(layer, shape);
     const recognise::ConvGeometry g = geometry_of(layer);
     const memory::desc in = channels_last(step.in), out = channels_last(step.out);
     const memory::desc weights = weights_desc(layer, memory::format_tag::any);

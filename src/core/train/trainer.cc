@@ -26,14 +26,14 @@ constexpr double kFirstSteps = 0.04;  // share of a training from nothing that i
 constexpr int kFirstCharacters = 24;  // longest line while the network finds its feet
 
 // Shares of clean and medium lines (the rest is heavy) by progress: easy at first, then all, and
-// mostly legible at the end so that fine distinctions are settled on clear evidence.
-ScanLevel draw_level(bool first_steps, double progress, Random& random) {
+// mostly legible at the end so that fine distinctions are settled on clear posteriors.
+compose::ScanLevel draw_level(bool first_steps, double progress, Random& random) {
   const double clean = first_steps ? 0.8 : progress < 0.85 ? 0.4 : 0.55;
   const double medium = first_steps ? 0.2 : progress < 0.85 ? 0.4 : 0.32;
   const double at = random.uniform();
-  return at < clean            ? ScanLevel::kClean
-         : at < clean + medium ? ScanLevel::kMedium
-                               : ScanLevel::kHeavy;
+  return at < clean            ? compose::ScanLevel::kClean
+         : at < clean + medium ? compose::ScanLevel::kMedium
+                               : compose::ScanLevel::kHeavy;
 }
 
 // The known places of the characters lead the way at the start and then let go.
@@ -51,7 +51,7 @@ class Run {
         alphabet_(settings.characters.empty() ? recognise::latin_characters()
                                               : settings.characters),
         learner_(settings.plan, settings.frame, alphabet_, settings.optimiser, settings.seed),
-        faces_(read_face_table(settings.faces)),
+        faces_(compose::read_typeface_table(settings.faces)),
         texts_(settings.texts, alphabet_, false),
         makers_([this] {
           return std::make_unique<LineMaker>(texts_, alphabet_, faces_, false, settings_.frame);
@@ -107,7 +107,7 @@ class Run {
     for (int level = 0; level < 3; ++level) {
       for (int i = 0; i < settings_.validation_lines; ++i) {
         validation_[static_cast<size_t>(level)].push_back(
-            maker.make(static_cast<ScanLevel>(level), settings_.longest_line,
+            maker.make(static_cast<compose::ScanLevel>(level), settings_.longest_line,
                        0x76616c69ull + static_cast<uint64_t>(level * 100000 + i)));
       }
     }
@@ -124,7 +124,7 @@ class Run {
         settings_.seed * 0x100000000ull + static_cast<uint64_t>(made_ + state_.lines);
     parallel_each(settings_.pool_lines, [&](int i) {
       Random random((first + static_cast<uint64_t>(i)) * 0x9e3779b97f4a7c15ull);
-      const ScanLevel level = draw_level(first_steps, progress, random);
+      const compose::ScanLevel level = draw_level(first_steps, progress, random);
       pool[static_cast<size_t>(i)] = makers_.local()->make(level, longest, random.next());
     });
     made_ += settings_.pool_lines;
@@ -167,7 +167,7 @@ class Run {
   Progress& progress_;
   recognise::Alphabet alphabet_;
   Learner learner_;
-  std::vector<FaceEntry> faces_;
+  std::vector<compose::TypefaceEntry> faces_;
   TextSource texts_;
   tbb::enumerable_thread_specific<std::unique_ptr<LineMaker>> makers_;
   RunState& state_;

@@ -11,12 +11,12 @@
 namespace burnisher::train {
 namespace {
 
-constexpr int kBatch = 8;
+constexpr int kBatch = 8;  // lines
 
 }  // namespace
 
 double character_error_rate(const recognise::Model& model, const std::vector<TrainingLine>& lines) {
-  const recognise::Network network(model, recognise::Arithmetic::kFloat);
+  const recognise::Network network(model, recognise::Precision::kFloat32);
   std::vector<size_t> order(lines.size());
   std::iota(order.begin(), order.end(), size_t{0});
   std::sort(order.begin(), order.end(),
@@ -31,7 +31,7 @@ double character_error_rate(const recognise::Model& model, const std::vector<Tra
     const auto scores = network.read(strips);
     for (size_t i = first; i < last; ++i) {
       std::vector<char32_t> read;
-      for (const auto& c : best_path(recognise::Evidence(scores[i - first]), model.alphabet))
+      for (const auto& c : best_path(recognise::Posteriors(scores[i - first]), model.alphabet))
         read.push_back(c.character);
       errors[static_cast<size_t>(b)] += edit_distance(read, lines[order[i]].text);
       characters[static_cast<size_t>(b)] += static_cast<int>(lines[order[i]].text.size());

@@ -8,8 +8,9 @@
 
 #include "base/statistics.h"
 #include "base/unicode.h"
-#include "type/faces.h"
+#include "page/leader.h"
 #include "type/print.h"
+#include "type/typefaces.h"
 
 namespace burnisher::type {
 namespace {
@@ -32,7 +33,7 @@ constexpr double kSteep = 0.3;         // rise over run of lines that are not lo
 constexpr double kSizeSays =
     0.08;  // share of its width by which a line's own size has to suit better
 constexpr double kMostStretch = 1.9;  // beside the type's own width
-constexpr double kPoorFit = 0.4;
+constexpr double kPoorFit = 0.4;      // overlap (Dice); below, no face stands in
 constexpr double kReadablePage = 0.6, kReadableWord = 0.4;  // confidence
 constexpr double kSureEnough = 0.75;                        // confidence
 constexpr int kBlackInk = 110, kHue = 45;  // darker than the one, less hue than the other: black
@@ -59,8 +60,8 @@ struct Looked {
   double lean = 0;          // degrees to the right
   bool level = false;       // and thus looked into
 
-  Fit fit(const Face& face) const {
-    const Extent extent = face.extent(text);
+  Fit fit(const Typeface& face) const {
+    const TextMetrics extent = face.extent(text);
     const double em = x_height / face.x_height();
     if (extent.ink <= 0) return {};
     Fit result;
@@ -120,7 +121,7 @@ struct Votes {
   }
 };
 
-Votes votes_of(const std::vector<const Looked*>& words, const Bitonal& ink, Faces& faces) {
+Votes votes_of(const std::vector<const Looked*>& words, const Bitonal& ink, Typefaces& faces) {
   Votes votes;
   for (const Looked* word : words) votes.contrast.add(ink, word->word->box);
   std::array<std::vector<double>, 3> widths;
@@ -129,7 +130,7 @@ Votes votes_of(const std::vector<const Looked*>& words, const Bitonal& ink, Face
       double best = 0;
       for (const bool bold : {false, true}) {
         for (const bool italic : {false, true}) {
-          const Face& face = faces.named({kFamilies[f], bold, italic, false});
+          const Typeface& face = faces.named({kFamilies[f], bold, italic, false});
           if (!face.has(word->text)) continue;
           const Fit fit = word->fit(face);
           best = std::max(best, fit.overlap);
@@ -219,7 +220,7 @@ class Matcher {
 
   // Lines of a block are of one size, unless one runs as wide as the others only in its own: small
   // print among large, or an x-height that was badly measured.
-  static void choose_sizes(const std::vector<Range>& lines, const Face& face) {
+  static void choose_sizes(const std::vector<Range>& lines, const Typeface& face) {
     // By line: how much wider print is than type of one pixel of x-height.
     std::vector<double> widths, heights, stretches;
     for (const Range& line : lines) {
@@ -296,15 +297,15 @@ class Matcher {
     const bool line_bold = is_bold(median(weights), kHeavier);
     const bool line_leans = median(leans) >= kSlanting;
     for (const Looked& word : words) {
-      FaceName name{family, line_bold, line_leans, false};
+      TypefaceName name{family, line_bold, line_leans, false};
       if (word.level && word.letters >= kTellingLetters) {
         name.italic = word.lean >= kSlanting;
         // One heavy word on a light line has to be clearly so.
         name.bold = is_bold(word.weight, line_bold ? kLighterWord : kHeavierWord);
       }
-      const Face* face = faces_.for_text(name, word.text);
+      const Typeface* face = faces_.for_text(name, word.text);
       if (face == nullptr) continue;
-      const Extent extent = face->extent(word.text);
+      const TextMetrics extent = face->extent(word.text);
       if (extent.ink <= 0 || !to_be_set(word, *face, extent)) continue;
       word.word->type = {em_of(word, *face, extent),
                          name.family,
@@ -320,7 +321,7 @@ class Matcher {
                                       : weight > factor * usual_weight_;
   }
 
-  bool to_be_set(const Looked& word, const Face& face, const Extent& extent) const {
+  bool to_be_set(const Looked& word, const Typeface& face, const TextMetrics& extent) const {
     if (is_leader(word.text)) return true;
     // A box that holds more than the word, as dots that lead on from it.
     const double stretch = word.word->box.width() / (extent.ink * em_of(word, face, extent));
@@ -335,7 +336,7 @@ class Matcher {
 
   // By the x-height; by the ink's height where that says something else altogether, as for large
   // capitals that stand alone.
-  static double em_of(const Looked& word, const Face& face, const Extent& extent) {
+  static double em_of(const Looked& word, const Typeface& face, const TextMetrics& extent) {
     const double em = word.set_x_height / face.x_height();
     const double tall = (extent.bottom - extent.top) * em;
     const double ratio = word.word->box.height() / std::max(1e-6, tall);
@@ -360,7 +361,7 @@ class Matcher {
   const Bitonal& ink_;
   Which which_;
   bool readable_ = true;
-  Faces faces_;
+  Typefaces faces_;
   std::vector<Family> families_;  // by block
   double usual_weight_ = 1;
   Ink usual_ink_{};

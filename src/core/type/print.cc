@@ -11,7 +11,7 @@ namespace {
 
 // From the darkest ink to what most of the paper is.
 void spread(Gray& picture) {
-  constexpr int kLeastContrast = 16;
+  constexpr int kLeastContrast = 16;  // levels between paper and ink
   const int dark = quantile_of(picture, 0.03), light = quantile_of(picture, 0.7);
   if (light - dark < kLeastContrast) return;
   for (uint8_t& sample : picture.samples())
@@ -141,8 +141,8 @@ std::optional<double> StrokeContrast::value() const {
 }
 
 double lean_of(const Gray& print, double baseline) {
-  constexpr double kLeast = -6, kMost = 20, kStep = 2;
-  constexpr double kRadians = 3.14159265358979323846 / 180;
+  constexpr double kLeast = -6, kMost = 20, kStep = 2;       // degrees of slant tried
+  constexpr double kRadians = 3.14159265358979323846 / 180;  // in a degree
   double best = 0, lean = 0;
   std::vector<double> columns;
   const int room = print.height();

@@ -19,7 +19,7 @@ struct Released {
 
 }  // namespace
 
-Subset subset_of(const FaceName& name, const std::vector<int>& glyphs) {
+Subset subset_of(const TypefaceName& name, const std::vector<int>& glyphs) {
   const FontFile file = font_file(name);
   const Released<hb_blob_t, hb_blob_destroy> blob(hb_blob_create_from_file(file.path.c_str()));
   const Released<hb_face_t, hb_face_destroy> face(

@@ -4,7 +4,7 @@
 #include <cstdint>
 #include <vector>
 
-#include "type/faces.h"
+#include "type/typefaces.h"
 
 namespace burnisher::type {
 
@@ -14,6 +14,6 @@ struct Subset {
 };
 
 // Throws OutputError.
-Subset subset_of(const FaceName& name, const std::vector<int>& glyphs);
+Subset subset_of(const TypefaceName& name, const std::vector<int>& glyphs);
 
 }  // namespace burnisher::type

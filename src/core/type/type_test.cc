@@ -7,11 +7,11 @@
 #include "base/unicode.h"
 #include "raster/convert.h"
 #include "testing/read_page.h"
-#include "type/faces.h"
 #include "type/lift.h"
 #include "type/match.h"
 #include "type/print.h"
 #include "type/subset.h"
+#include "type/typefaces.h"
 
 namespace burnisher::type {
 namespace {
@@ -27,16 +27,16 @@ class DrawnPage {
   }
 
   // A line of words, one block of its own.
-  DrawnPage& line(const std::vector<std::string>& words, const FaceName& name, double baseline,
+  DrawnPage& line(const std::vector<std::string>& words, const TypefaceName& name, double baseline,
                   double em = kEm, double confidence = 0.95) {
-    const Face& face = faces_.named(name);
+    const Typeface& face = faces_.named(name);
     Line line;
     line.x_height = face.x_height() * em;
     line.baseline = {{60, baseline}, {1140, baseline}};
     double x = 60;
     for (const std::string& text : words) {
       const auto characters = decode_utf8(text);
-      const Extent extent = face.extent(characters);
+      const TextMetrics extent = face.extent(characters);
       face.draw(characters, x, baseline, em, 1, picture_);
       Word word;
       word.text = text;
@@ -62,7 +62,7 @@ class DrawnPage {
   Gray& picture() { return picture_; }
 
  private:
-  Faces faces_;
+  Typefaces faces_;
   Gray picture_;
   Page page_;
 };
@@ -182,7 +182,7 @@ TEST(Match, MeasuresTheInksColour) {
 
 TEST(Print, LeanIsThatOfTheLetters) {
   for (const bool italic : {false, true}) {
-    Faces faces;
+    Typefaces faces;
     Gray print(400, 40, 255);
     faces.named({Family::kSerif, false, italic, false})
         .draw(decode_utf8("lighthouse"), 10, 30, 28, 1, print);
@@ -200,7 +200,7 @@ TEST(Print, StrokeWidthOfBars) {
 
 TEST(Print, SerifsHaveMoreContrastThanSansAndTypewriting) {
   const auto contrast_of = [](Family family, bool bold) {
-    Faces faces;
+    Typefaces faces;
     Gray print(1600, 90, 255);
     faces.named({family, bold, false, false})
         .draw(decode_utf8("The keeper trimmed the lamps before dusk"), 10, 60, 48, 1, print);
@@ -241,9 +241,9 @@ TEST(Lift, TakesLettersAndLeavesRulesAndOtherWords) {
 }
 
 TEST(Subset, HoldsTheGlyphsAskedForAndIsSmall) {
-  Faces faces;
-  const FaceName name{Family::kSerif, false, false, false};
-  const Face& face = faces.named(name);
+  Typefaces faces;
+  const TypefaceName name{Family::kSerif, false, false, false};
+  const Typeface& face = faces.named(name);
   const std::vector<int> glyphs = {face.glyph_of(U'k'), face.glyph_of(U'ß'), face.glyph_of(U'-')};
   const Subset subset = subset_of(name, glyphs);
   EXPECT_LT(subset.font.size(), 8000u);
@@ -265,8 +265,8 @@ TEST(Subset, HoldsTheGlyphsAskedForAndIsSmall) {
 }
 
 TEST(Faces, FallBackOnTheSpareFaceAndSoftHyphensAreHyphens) {
-  Faces faces;
-  FaceName name{Family::kSans, false, false, false};
+  Typefaces faces;
+  TypefaceName name{Family::kSans, false, false, false};
   ASSERT_NE(faces.for_text(name, decode_utf8("Licht")), nullptr);
   EXPECT_FALSE(name.spare);
   ASSERT_NE(faces.for_text(name, decode_utf8("☀")), nullptr);

@@ -1,0 +1,141 @@
+#include "compose/typefaces.h"
+
+#include FT_OUTLINE_H
+#include <hb-ft.h>
+
+#include <algorithm>
+#include <cmath>
+#include <fstream>
+#include <map>
+#include <sstream>
+
+#include "base/error.h"
+
+namespace burnisher::compose {
+namespace {
+
+// Shares of the classes among training lines: what scanned pages are set in.
+const std::map<std::string, double> kClassShare = {{"serif", 0.56},       {"sans", 0.22},
+                                                   {"mono", 0.06},        {"typewriter", 0.11},
+                                                   {"blackletter", 0.03}, {"hand", 0.02}};
+
+constexpr int kTries = 12;  // faces looked at before a text is given up
+
+}  // namespace
+
+std::vector<TypefaceEntry> read_typeface_table(const std::string& path) {
+  std::ifstream file(path);
+  if (!file) {
+    throw InputError(path + ": cannot be read; scripts/training-corpus writes the table of faces");
+  }
+  std::vector<TypefaceEntry> entries;
+  std::string line;
+  for (int number = 1; std::getline(file, line); ++number) {
+    if (line.empty() || line[0] == '#') continue;
+    std::istringstream fields(line);
+    TypefaceEntry entry;
+    std::string index, split;
+    std::getline(fields, entry.file, '\t');
+    std::getline(fields, index, '\t');
+    std::getline(fields, entry.klass, '\t');
+    std::getline(fields, split, '\t');
+    std::getline(fields, entry.family, '\t');
+    if (kClassShare.count(entry.klass) == 0 || (split != "train" && split != "held") ||
+        index.find_first_not_of("0123456789") != std::string::npos || index.empty()) {
+      throw FormatError(
+          path + ", line " + std::to_string(number) +
+          ": wanted are file, index, class (serif, sans, mono, typewriter, blackletter, hand), "
+          "train or held, family, with tabs between");
+    }
+    entry.index = std::stoi(index);
+    entry.held = split == "held";
+    entries.push_back(entry);
+  }
+  return entries;
+}
+
+Typeface::Typeface(FT_Library library, const TypefaceEntry& entry) : klass_(entry.klass) {
+  if (FT_New_Face(library, entry.file.c_str(), entry.index, &face_) != 0) {
+    face_ = nullptr;
+    return;
+  }
+  if (!FT_IS_SCALABLE(face_) || FT_Select_Charmap(face_, FT_ENCODING_UNICODE) != 0) return;
+  // One pixel a font unit: shaping and outlines then share one size that never changes.
+  units_per_em_ = face_->units_per_EM;
+  FT_Set_Char_Size(face_, 0, static_cast<FT_F26Dot6>(face_->units_per_EM) * 64, 72, 72);
+  shaper_ = hb_ft_font_create_referenced(face_);
+  hb_ft_font_set_load_flags(shaper_, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP);
+  bool complete = true;
+  for (char32_t c :
+       std::u32string(U"abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,")) {
+    complete = complete && has(c);
+  }
+  if (!complete) return;
+  x_height_ = outline_top(U'x');
+  const double cap_height = outline_top(U'H');
+  int alike = 0;
+  for (char32_t c : std::u32string(U"aegrnt")) {
+    alike += outline_points(c) == outline_points(c - U'a' + U'A');
+  }
+  fit_ = x_height_ > 0.2 * units_per_em_ && x_height_ < 0.9 * cap_height && alike <= 2;
+}
+
+Typeface::~Typeface() {
+  if (shaper_ != nullptr) hb_font_destroy(shaper_);
+  if (face_ != nullptr) FT_Done_Face(face_);
+}
+
+bool Typeface::has(char32_t character) const {
+  return face_ != nullptr && FT_Get_Char_Index(face_, character) != 0;
+}
+
+double Typeface::outline_top(char32_t character) const {
+  if (FT_Load_Char(face_, character, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP) != 0) return 0;
+  FT_BBox box;
+  FT_Outline_Get_CBox(&face_->glyph->outline, &box);
+  return static_cast<double>(box.yMax) / 64;
+}
+
+int Typeface::outline_points(char32_t character) const {
+  if (FT_Load_Char(face_, character, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP) != 0) return 0;
+  return face_->glyph->outline.n_points;
+}
+
+TypefaceSampler::TypefaceSampler(std::vector<TypefaceEntry> entries, bool held) {
+  if (FT_Init_FreeType(&library_) != 0) throw SettingsError("FreeType could not be started");
+  std::map<std::string, int> family_faces;
+  std::map<std::string, double> class_weight;
+  entries.erase(std::remove_if(entries.begin(), entries.end(),
+                               [&](const TypefaceEntry& e) { return e.held != held; }),
+                entries.end());
+  for (const TypefaceEntry& e : entries) ++family_faces[e.family];
+  const auto weight = [&](const TypefaceEntry& e) { return 1 / std::sqrt(family_faces[e.family]); };
+  for (const TypefaceEntry& e : entries) class_weight[e.klass] += weight(e);
+  double sum = 0;
+  for (const TypefaceEntry& e : entries) {
+    sum += kClassShare.at(e.klass) * weight(e) / class_weight[e.klass];
+    slots_.push_back({e, sum, nullptr});
+  }
+  if (slots_.empty()) throw InputError("the table of faces lists none to use");
+}
+
+TypefaceSampler::~TypefaceSampler() {
+  slots_.clear();
+  FT_Done_FreeType(library_);
+}
+
+const Typeface* TypefaceSampler::draw(const std::vector<char32_t>& text, Random& random) {
+  for (int attempt = 0; attempt < kTries; ++attempt) {
+    const double at = random.uniform() * slots_.back().weight_up_to;
+    auto slot = std::lower_bound(slots_.begin(), slots_.end(), at,
+                                 [](const Slot& s, double w) { return s.weight_up_to < w; });
+    if (!slot->face) slot->face = std::make_unique<Typeface>(library_, slot->entry);
+    if (!slot->face->fit()) continue;
+    if (std::all_of(text.begin(), text.end(), [&](char32_t c) { return slot->face->has(c); })) {
+      return slot->face.get();
+    }
+  }
+  return nullptr;
+}
+
+}  // namespace burnisher::compose

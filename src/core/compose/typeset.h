@@ -1,0 +1,52 @@
+// Sets a line of text as ink on an empty field: shaping by HarfBuzz, outlines by FreeType, with the
+// variations of metal type, typewriters and typesetting programs applied to the outlines.
+#pragma once
+
+#include <vector>
+
+#include "base/random.h"
+#include "compose/typefaces.h"
+#include "raster/image.h"
+
+namespace burnisher::compose {
+
+// Lengths in em unless said otherwise.
+struct TypeStyle {
+  double x_height = 20;     // pixels
+  double condense = 1;      // horizontal scale
+  double slant = 0;         // shear, x per y
+  double embolden = 0;      // change of stroke width
+  double tracking = 0;      // extra space after every character
+  double word_space = 1;    // factor on the width of a space
+  double leader_space = 0;  // extra space between the dots of a leader
+  double wander = 0;        // standard deviation of each glyph's height on the line
+  double ink_spread = 0;    // spread of ink strength between glyphs, 0-1
+  bool ligatures = true;
+  bool kerning = true;
+};
+
+// Where a character of the text came to stand: the middle of its advance, from the line's start.
+struct SetCharacter {
+  double centre = 0;
+};
+
+struct SetGlyph {
+  unsigned id = 0;
+  double x = 0, y = 0;  // origin from the line's start, pixels, y up
+  double strength = 1;
+};
+
+struct SetLine {
+  std::vector<SetGlyph> glyphs;
+  std::vector<SetCharacter> characters;  // as many as the text has
+  double width = 0;                      // pixels
+};
+
+SetLine set_line(const Typeface& face, const std::vector<char32_t>& text, const TypeStyle& style,
+                 Random& random);
+
+// Puts the line's ink on `ink` (0 none ... 1 full) with its start at (x, baseline).
+void print_line(const Typeface& face, const SetLine& line, const TypeStyle& style, double x,
+                double baseline, FloatImage& ink);
+
+}  // namespace burnisher::compose

@@ -1,0 +1,89 @@
+#include "recognise/character_prior.h"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/unicode.h"
+#include "recognise/decode.h"
+
+namespace burnisher::recognise {
+namespace {
+
+// One line; letters in `unsure` are read with little confidence.
+Page page_with(const std::string& text, const std::string& unsure = "") {
+  const auto doubtful = decode_utf8(unsure);
+  Word word;
+  word.text = text;
+  for (char32_t c : decode_utf8(text)) {
+    const bool sure = std::find(doubtful.begin(), doubtful.end(), c) == doubtful.end();
+    word.glyphs.push_back({c, {}, sure ? 0.99 : 0.6});
+  }
+  Line line;
+  line.words.push_back(word);
+  Block block;
+  block.lines.push_back(line);
+  Page page;
+  page.blocks.push_back(block);
+  return page;
+}
+
+bool stranger(const std::vector<bool>& implausible, const Alphabet& alphabet, char32_t c) {
+  return implausible[static_cast<size_t>(alphabet.class_of(c))];
+}
+
+TEST(Strangers, AreLettersReadOnceAndUnsurely) {
+  const Alphabet alphabet("aeioftößſť ");
+  const auto implausible = implausible_characters(page_with("ofťofofofo", "ť"), alphabet);
+  EXPECT_TRUE(stranger(implausible, alphabet, U'ť'));
+  EXPECT_TRUE(stranger(implausible, alphabet, U'ö'));  // not read at all
+  EXPECT_FALSE(stranger(implausible, alphabet, U'f'));
+}
+
+TEST(Strangers, OneSureReadingOrSeveralMakeALetterAtHome) {
+  const Alphabet alphabet("aeioftößſť ");
+  EXPECT_FALSE(stranger(implausible_characters(page_with("ofö"), alphabet), alphabet, U'ö'));
+  EXPECT_FALSE(
+      stranger(implausible_characters(page_with("ſeſtſi", "ſ"), alphabet), alphabet, U'ſ'));
+}
+
+TEST(Strangers, GiveWayToTheNextLikelyCharacter) {
+  const Alphabet alphabet("ftť");
+  FrameScores scores;
+  scores.frames = 2;
+  scores.classes = 4;
+  const double p[2][4] = {{0.05, 0.9, 0.03, 0.02}, {0.3, 0.02, 0.2, 0.48}};
+  for (const auto& frame : p) {
+    for (double v : frame) scores.log_probability.push_back(static_cast<float>(std::log(v)));
+  }
+  std::vector<bool> barred(4, false);
+  barred[3] = true;
+  const auto read = best_path(Posteriors(scores), alphabet, barred);
+  ASSERT_EQ(read.size(), 2u);
+  EXPECT_EQ(read[0].character, U'f');
+  EXPECT_EQ(read[1].character, U't');
+  EXPECT_NEAR(read[1].confidence, 0.2, 1e-6);
+}
+
+TEST(Primes, AreOfOneKindOnAPage) {
+  Page page = page_with("57°19'09\"3°41'7′2\"");
+  settle_primes(page);
+  EXPECT_EQ(page.blocks[0].lines[0].words[0].text, "57°19'09\"3°41'7'2\"");
+}
+
+TEST(LongS, BecomesTheSOfTodayOnRequest) {
+  Page page = page_with("ſeaſons");
+  modernise_s(page);
+  EXPECT_EQ(page.blocks[0].lines[0].words[0].text, "seasons");
+  EXPECT_EQ(page.blocks[0].lines[0].words[0].glyphs[0].character, U's');
+}
+
+TEST(Primes, StayWhereOnlyOneKindIs) {
+  Page page = page_with("16°48′");
+  settle_primes(page);
+  EXPECT_EQ(page.blocks[0].lines[0].words[0].text, "16°48′");
+}
+
+}  // namespace
+}  // namespace burnisher::recognise

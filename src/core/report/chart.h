@@ -1,0 +1,27 @@
+// A plain line chart as a picture.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/plane.h"
+#include "raster/image.h"
+
+namespace burnisher::report {
+
+struct ChartSeries {
+  std::string name;
+  std::vector<Point> points;  // in the chart's own units, by x
+  bool marked = false;        // a dot on every point
+};
+
+struct Chart {
+  std::string title, x_label, y_label;
+  bool logarithmic = false;  // the y axis; values of 0 and below are left out then
+  std::vector<ChartSeries> series;
+};
+
+// `width` x `height` pixels.
+Colour chart_picture(const Chart& chart, int width = 1000, int height = 620);
+
+}  // namespace burnisher::report

@@ -1,0 +1,49 @@
+#include "run/document_set.h"
+
+namespace burnisher::run {
+
+DocumentSet::DocumentSet(const WantedDocuments& wanted, const Origin& origin,
+                         const Delivery& delivery, std::vector<Problem>& problems)
+    : problems_(problems) {
+  for (const auto& [kind, path] : in_finishing_order(wanted)) {
+    try {
+      documents_.emplace_back(path, new_document(kind, path, origin, delivery));
+    } catch (const std::exception& cause) {
+      problems_.push_back(problem_of(cause));
+    }
+  }
+}
+
+void DocumentSet::add(const FinishedPage& page, const std::string& place) {
+  ++pages_;
+  for (auto& [path, document] : documents_) {
+    if (!document) continue;
+    try {
+      document->add(page);
+    } catch (const OutputError& cause) {
+      // A file that cannot be written on is not kept, and takes no more pages.
+      problems_.push_back(problem_of(cause));
+      document.reset();
+    } catch (const std::exception& cause) {
+      problems_.push_back(
+          {place + ": is missing in " + path + ": " + cause.what(), problem_of(cause).code});
+    }
+  }
+}
+
+std::vector<DocumentSet::Written> DocumentSet::finish(size_t source_bytes) {
+  std::vector<Written> written;
+  for (auto& [path, document] : documents_) {
+    if (!document) continue;
+    try {
+      document->finish();
+      written.push_back({path, document->remark(source_bytes)});
+    } catch (const std::exception& cause) {
+      problems_.push_back(problem_of(cause));
+    }
+  }
+  documents_.clear();
+  return written;
+}
+
+}  // namespace burnisher::run

@@ -1,0 +1,38 @@
+// The documents that are made of the same pages, written side by side. A page that one of them
+// cannot take is missing there and named; the others, and the other pages, go on.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "base/error.h"
+#include "run/documents.h"
+
+namespace burnisher::run {
+
+class DocumentSet {
+ public:
+  // `problems`: what goes wrong ends up here; must outlive this.
+  DocumentSet(const WantedDocuments& wanted, const Origin& origin, const Delivery& delivery,
+              std::vector<Problem>& problems);
+
+  // `place`: the page's, for messages.
+  void add(const FinishedPage& page, const std::string& place);
+  int pages() const { return pages_; }
+
+  struct Written {
+    std::string path;
+    std::string remark;  // for its reader; mostly empty
+  };
+  // `source_bytes`: of the scans they were made of; 0: not known.
+  std::vector<Written> finish(size_t source_bytes);
+
+ private:
+  std::vector<Problem>& problems_;
+  std::vector<std::pair<std::string, std::unique_ptr<Document>>> documents_;
+  int pages_ = 0;
+};
+
+}  // namespace burnisher::run

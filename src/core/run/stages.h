@@ -1,0 +1,63 @@
+// The stages of one scan, in their order: clean (with which way up), segment, recognise, correct.
+// `run` and the commands of the single stages call these same functions, so that the stages one by
+// one give what `run` gives. What each hands on is as its file would say it (page/as_stored.h).
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "clean/clean.h"
+#include "intake/scan_file.h"
+#include "layout/segment.h"
+#include "recognise/recognise.h"
+
+namespace burnisher::run {
+
+// Which way up a scan stands is decided by reading: a few lines are read, and only when they read
+// badly are the other ways tried, too. Which ones, the picture says: print on its side looks it.
+struct UprightSettings {
+  bool try_turns = true;
+  double readable = 0.75;       // confidence of the sample from which on a page is taken as upright
+  double clearly = 0.12;        // by how much another way must read better, and it must be readable
+  double looks_sideways = 0.6;  // confidence from which on the picture's own word is taken
+  int sample = 6;               // lines
+};
+
+struct StageSettings {
+  clean::CleanSettings clean;
+  layout::SegmentSettings segment;
+  // Laid over every page: the first over odd ones, the second over even ones; one over all.
+  std::vector<Page> stencils;
+  recognise::RecogniseSettings recognise;
+  UprightSettings upright;
+};
+
+struct CleanedScan {
+  std::vector<clean::CleanResult> pages;  // one, or the two of a spread; with blocks and lines
+  int turn = 0;                           // degrees counter-clockwise it was turned by
+  std::vector<std::string> misfits;       // of stencils, to be looked at
+  double confidence = 0;  // 0-1: how well the sample reads this way up; 0 when nothing was read
+};
+
+// Clean and segment. `recogniser` null: the scan is taken as it stands.
+CleanedScan clean_and_segment(const Scan& scan, const recognise::Recogniser* recogniser,
+                              const StageSettings& settings, bool keep_steps = false);
+
+// Blocks and lines of a cleaned page, none on a blank one. Returns what does not fit about the
+// stencil; "": nothing.
+std::string segment_stage(const StageSettings& settings, clean::CleanResult& cleaned);
+
+// The words of all lines; what is no text is set aside, and the page is blank when that leaves
+// none.
+void recognise_stage(const recognise::Recogniser& recogniser, const StageSettings& settings,
+                     clean::CleanResult& cleaned);
+
+// A page picture with its PAGE XML, as cleaning left them, taken up again. Where the scan is still
+// there and cleaning it the same way gives the same picture, what comes back is what cleaning had
+// in hand then, the scan's own pixels included; blocks are those of `page`. Otherwise the picture
+// itself is taken, its pixels left at their places. `scan_path`: of the scan; "": not known.
+clean::CleanResult taken_up(const Scan& picture, const std::optional<Page>& page,
+                            const std::string& scan_path, const ScanLimits& limits);
+
+}  // namespace burnisher::run
