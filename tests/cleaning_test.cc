@@ -67,7 +67,7 @@ TEST(Survey, SaysWhatEachScanIs) {
   EXPECT_FALSE(pages[0]["blank"]);
   EXPECT_TRUE(pages[1]["blank"]);
   EXPECT_TRUE(pages[2]["spread"]);
-  EXPECT_NEAR(pages[2]["gutter"].get<double>(), 1300, 10);
+  EXPECT_NEAR(pages[2]["fold"].get<double>(), 1300, 10);
   EXPECT_EQ(pages[3]["orientation"], 180);
   // The table has the names of the JSON as its header.
   const auto rows = rows_of(content_of(folder.file("s.tsv")));
@@ -170,7 +170,7 @@ TEST(Recipes, HoldWhatCorrectingIsToDo) {
   put(folder.file("words.txt"), "Skerrow\n");
   const std::string cd = "cd " + folder.path() + " && ";
   put(folder.file("strict.toml"),
-      "repair = \"off\"\ndoubt = 0.001\nhold-if = \"suspects>0%\"\nwords = \"words.txt\"\n"
+      "repair = \"off\"\nsuspect-above = 0.001\nhold-if = \"suspects>0%\"\nwords = \"words.txt\"\n"
       "lang = \"en\"\n");
   const Outcome o =
       shell(cd + "$B run log.png --out-dir done --to text --recipe strict.toml --json");
@@ -181,7 +181,7 @@ TEST(Recipes, HoldWhatCorrectingIsToDo) {
   EXPECT_TRUE(std::filesystem::exists(folder.file("done/waiting/log.txt")));
   // The command line has the last word.
   EXPECT_EQ(
-      shell(cd + "$B run log.png --out-dir done --to text --recipe strict.toml --doubt 1").code, 0);
+      shell(cd + "$B run log.png --out-dir done --to text --recipe strict.toml --suspect-above 1").code, 0);
 }
 
 TEST(Recipes, UnknownKeysNameTheNearest) {

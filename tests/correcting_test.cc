@@ -165,7 +165,7 @@ TEST_F(Correcting, TheProofSheetDecidesForAllOfAKindAndSaves) {
   EXPECT_TRUE(contains(browser.value_of("decisionsTable()"), "\tright\t"));
   // What is saved is a table with a heading.
   EXPECT_TRUE(contains(browser.value_of("decisionsTable()"),
-                       "id\tfile\tpage\tx\ty\twidth\theight\tlook\tread\tdecision\ttext"));
+                       "id\tfile\tpage\tx\ty\twidth\theight\thash\tread\tdecision\ttext"));
   // Typing in the field is no command.
   browser.type("e");
   browser.type("xul", "#typed");

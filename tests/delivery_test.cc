@@ -199,7 +199,9 @@ TEST(Delivery, WrongSettingsAreSaidToBe) {
   }
   EXPECT_EQ(in(folder, "$B export job --out a.pdf --bookmarks none.tsv").code, 3);
   put(folder.file("marks.tsv"), "Stores\t9\n");
-  EXPECT_EQ(in(folder, "$B export job --out a.pdf --bookmarks marks.tsv").code, 2);
+  const Outcome beyond = in(folder, "$B export job --out a.pdf --bookmarks marks.tsv");
+  EXPECT_EQ(beyond.code, 3);
+  EXPECT_TRUE(contains(beyond.err, "9")) << beyond.err;
 }
 
 TEST(Delivery, WhatWouldFailInTheEndIsSaidAtOnce) {

@@ -87,6 +87,7 @@ TEST_F(BadPage, FoldersThatHoldNothingDoNotStopTheOthers) {
 }
 
 TEST_F(BadPage, TargetsThatAreThereAreToldBeforeTheWork) {
+  fs::create_directories(folder_.file("done"));
   put(folder_.file("done/b.txt"), "mine");
   const Outcome o = in(folder_, "$B run a.png b.png c.png --out-dir done --to text --json");
   EXPECT_EQ(o.code, 1);

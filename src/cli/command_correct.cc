@@ -33,8 +33,11 @@ int correct_all(CorrectOptions& o, Context& context) {
     for (Page& page : file.pages) pages.push_back(&page);
   }
   const correct::CorrectReport report = correct::correct(pages, *lexicon, confusions, o.settings);
+  size_t kept = 0;
   for (const PageFile& file : read.files)
-    read.failed = !o.place.write(file.path, written(file), context.console) || read.failed;
+    kept += o.place.write(file.path, written(file), context.console);
+  if (kept == 0) return kNothing;
+  read.failed = read.failed || kept < read.files.size();
   if (!o.changes.empty())
     write_file(o.changes, correct::changes_table(report.changes), o.place.overwrite);
   context.console.say(

@@ -236,6 +236,13 @@ std::string id_of(const Page& page, const Box& scan_box, const std::string& read
 
 namespace {
 
+// The two pages of a spread are one scan: each answers for its own half.
+bool holds(const Page& page, const Box& scan_box) {
+  if (page.part == 0) return true;
+  const Point p = page.geometry.to_scan.back(scan_box.centre());
+  return p.x >= 0 && p.y >= 0 && p.x < page.width && p.y < page.height;
+}
+
 // One round of applying decisions to pages.
 class Application {
  public:
@@ -260,9 +267,9 @@ class Application {
 
   Place place_of(const Decision& d, bool& page_met) const {
     Place best;
-    // The two pages of a spread are one scan.
     for (size_t p = 0; p < pages_.size(); ++p) {
       if (base_name(pages_[p]->file) != d.file || pages_[p]->number != d.page) continue;
+      if (!holds(*pages_[p], d.box)) continue;
       page_met = true;
       const Found here = word_at(*pages_[p], d.box);
       if (here.overlap > best.found.overlap) best = {here, p};

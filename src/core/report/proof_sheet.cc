@@ -75,7 +75,7 @@ nlohmann::json item_json(const ProofItem& item, const Page& page, const Gray& pi
                          {"lineBefore", text.before},
                          {"lineAfter", text.after},
                          {"reason", reasons_in_words(item.word->reasons)},
-                         {"doubt", std::round(1000 * item.word->error_probability) / 1000},
+                         {"error_probability", std::round(1000 * item.word->error_probability) / 1000},
                          {"suggestions", item.suggestions},
                          {"leaf", item.page},
                          {"inLeaf", box_json(item.word->box, 1.0 / leaf_factor(picture))},
