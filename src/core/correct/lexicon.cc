@@ -3,7 +3,10 @@
 #include <algorithm>
 #include <filesystem>
 #include <hunspell/hunspell.hxx>
+#include <future>
+#include <map>
 #include <mutex>
+#include <set>
 #include <sstream>
 
 #include "base/error.h"
@@ -159,6 +162,8 @@ struct Lexicon::State {
   std::unordered_set<std::string> words;  // of all lists
   std::mutex guard;
   std::map<std::string, std::vector<std::unique_ptr<Dictionary>>> dictionaries;
+  std::set<std::string> prepared;
+  std::vector<std::future<void>> preparing;  // the last members: they use the others
 
   // NAMEs without ending of the dictionaries that serve a language: English is spelled in two ways;
   // of other languages the home country's goes before the others.
@@ -235,6 +240,17 @@ std::vector<std::string> Lexicon::installed() const {
 
 bool Lexicon::has(const std::string& language) const {
   return !state_->dictionaries_of(language).empty();
+}
+
+void Lexicon::prepare(const std::vector<std::string>& languages) const {
+  static std::mutex guard;  // not the dictionaries' own, which is held while they load
+  const std::lock_guard<std::mutex> lock(guard);
+  for (const std::string& language : languages) {
+    if (language.empty() || !state_->prepared.insert(language).second) continue;
+    State* const state = state_.get();
+    state_->preparing.push_back(std::async(
+        std::launch::async, [state, language] { state->dictionaries_of(language); }));
+  }
 }
 
 void Lexicon::add_list(const WordList& list) {

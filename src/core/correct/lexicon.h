@@ -42,6 +42,8 @@ class Lexicon {
   std::vector<std::string> installed() const;
   // Loads the dictionary of a language when it is first asked for.
   bool has(const std::string& language) const;
+  // Begins to load the dictionaries of languages that will be asked for, beside other work.
+  void prepare(const std::vector<std::string>& languages) const;
 
   void add_list(const WordList& list);
 

@@ -5,6 +5,7 @@
 #include <map>
 #include <mutex>
 
+#include "base/parallel.h"
 #include "base/unicode.h"
 
 namespace burnisher::recognise {
@@ -42,13 +43,17 @@ struct Languages::Cache {
   std::map<std::string, std::shared_ptr<const LanguageModel>> whole, short_ones;
 
   std::shared_ptr<const LanguageModel> taken(const std::string& tag, bool whole_one) {
-    const std::lock_guard<std::mutex> lock(guard);
-    auto& held = (whole_one ? whole : short_ones)[tag];
-    if (!held) {
-      const std::string path = (fs::path(folder) / (tag + ".glyphs")).string();
-      held = std::make_shared<LanguageModel>(path, whole_one ? 255 : kGuessOrder);
+    auto& models = whole_one ? whole : short_ones;
+    {
+      const std::lock_guard<std::mutex> lock(guard);
+      const auto held = models.find(tag);
+      if (held != models.end()) return held->second;
     }
-    return held;
+    // Read without the lock, so that several are read at once.
+    const std::string path = (fs::path(folder) / (tag + ".glyphs")).string();
+    auto fresh = std::make_shared<const LanguageModel>(path, whole_one ? 255 : kGuessOrder);
+    const std::lock_guard<std::mutex> lock(guard);
+    return models.emplace(tag, std::move(fresh)).first->second;
   }
 };
 
@@ -85,6 +90,8 @@ std::vector<std::string> Languages::guess(const std::vector<std::string>& lines,
     return guessed;
   }
   std::vector<double> best(lines.size(), -1e300);
+  parallel_each(static_cast<int>(possible.size()),
+                [&](int i) { cache_->taken(possible[static_cast<size_t>(i)], false); });
   for (const std::string& tag : possible) {
     const auto model = cache_->taken(tag, false);
     std::vector<Tally> own;

@@ -7,6 +7,7 @@
 #include <unordered_map>
 
 #include "base/multiversion.h"
+#include "base/parallel.h"
 #include "recognise/convolution.h"
 #include "recognise/quantise.h"
 
@@ -291,14 +292,16 @@ struct Network::State {
 };
 
 Network::Network(const Model& model, Precision precision) : state_(std::make_unique<State>()) {
-  for (const ConvShape& shape : model.layers) {
+  state_->layers.resize(model.layers.size());
+  parallel_each(static_cast<int>(model.layers.size()), [&](int i) {
+    const ConvShape& shape = model.layers[static_cast<size_t>(i)];
     FoldedLayer layer = fold(model, shape);
     // The first layer's input is signed; the last one's scores are confidences. Both are cheap.
-    const bool inner = !state_->layers.empty() && shape.normalised;
+    const bool inner = i > 0 && shape.normalised;
     if (precision == Precision::kInt8 && inner)
       layer.bytes = quantised(layer.weight, static_cast<size_t>(shape.out), largest_byte_weight());
-    state_->layers.push_back(std::move(layer));
-  }
+    state_->layers[static_cast<size_t>(i)] = std::move(layer);
+  });
   state_->weights.resize(state_->layers.size());
   state_->height = model.frame.height;
   state_->classes = model.alphabet.class_count();

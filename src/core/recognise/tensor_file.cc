@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/parallel.h"
 
 namespace burnisher::recognise {
 namespace {
@@ -62,14 +63,17 @@ TensorFile read_tensor_file(const std::string& path) {
     const char* text = reinterpret_cast<const char*>(bytes.data()) + 8;
     const json header = json::parse(text, text + length);
     TensorFile file;
+    std::vector<std::pair<const json*, Tensor*>> tensors;
     for (const auto& [name, entry] : header.items()) {
-      if (name == "__metadata__") {
+      if (name == "__metadata__")
         file.metadata = entry.get<std::map<std::string, std::string>>();
-      } else {
-        file.tensors[name] =
-            read_tensor(entry, bytes.data() + 8 + length, bytes.size() - 8 - length);
-      }
+      else
+        tensors.emplace_back(&entry, &file.tensors[name]);
     }
+    parallel_each(static_cast<int>(tensors.size()), [&](int i) {
+      const auto& [entry, tensor] = tensors[static_cast<size_t>(i)];
+      *tensor = read_tensor(*entry, bytes.data() + 8 + length, bytes.size() - 8 - length);
+    });
     return file;
   } catch (const json::exception& cause) {
     throw FormatError(path + ": no usable model file: " + cause.what());

@@ -114,7 +114,11 @@ double sample_confidence(const recognise::Recogniser& recogniser, const StageSet
     recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, own);
   }
   const double confidence = network_confidence_of(sample);
+  scan.languages.clear();
   for (Line* line : sample) {
+    if (!line->language.empty() && std::find(scan.languages.begin(), scan.languages.end(),
+                                             line->language) == scan.languages.end())
+      scan.languages.push_back(line->language);
     line->words.clear();
     line->language.clear();
     line->confidence = 0;

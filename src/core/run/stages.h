@@ -38,6 +38,7 @@ struct CleanedScan {
   int turn = 0;                           // degrees counter-clockwise it was turned by
   std::vector<std::string> misfits;       // of stencils, to be looked at
   double confidence = 0;  // 0-1: how well the sample reads this way up; 0 when nothing was read
+  std::vector<std::string> languages;  // of the sample, as far as it tells
 };
 
 // Clean and segment. `recogniser` null: the scan is taken as it stands.

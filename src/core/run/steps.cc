@@ -211,6 +211,7 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
       const Scan scan = file.read(page);
       CleanedScan cleaned =
           clean_and_segment(scan, &recogniser, settings.stages, !settings.steps_folder.empty());
+      if (settings.lexicon != nullptr) settings.lexicon->prepare(cleaned.languages);
       for (clean::CleanResult& one : cleaned.pages) {
         results.push_back(finished(file, scan, cleaned, recogniser, wanted, settings, job, one));
       }
