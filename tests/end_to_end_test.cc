@@ -10,6 +10,8 @@
 #include "base/edit_distance.h"
 #include "base/files.h"
 #include "base/unicode.h"
+#include "pagefile/alto.h"
+#include "pagefile/page_xml.h"
 #include "program.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
@@ -76,7 +78,7 @@ TEST(Run, ThePdfIsSoundAndItsTextLiesOnTheWords) {
       shell("pdftoppm -gray -r 300 -png " + folder.file("log.pdf") + " " + folder.file("drawn"))
           .code,
       0);
-  EXPECT_TRUE(std::filesystem::exists(folder.file("drawn-1.png")));
+  EXPECT_GT(likeness(folder.file("drawn-1.png"), folder.file("log.png")), 0.9);
 }
 
 TEST(Run, PositionsCountInTheScanWhenAsked) {
@@ -86,6 +88,26 @@ TEST(Run, PositionsCountInTheScanWhenAsked) {
             0);
   const std::string alto = content_of(folder.file("log.xml"));
   EXPECT_TRUE(contains(alto, "WIDTH=\"1300\" HEIGHT=\"800\"")) << alto.substr(0, 800);
+  // The words of the straightened page, led back to the scan by its PAGE XML.
+  ASSERT_EQ(shell("cd " + folder.path() + " && $B run log.png --out log.txt --job job").code, 0);
+  const Page page = read_page_xml_file(folder.file("job/log-0001.xml")).page;
+  ASSERT_FALSE(page.geometry.to_scan.is_identity());
+  const Page found = read_alto_file(folder.file("log.xml")).at(0);
+  int words = 0;
+  for (size_t b = 0; b < found.blocks.size(); ++b) {
+    for (size_t l = 0; l < found.blocks[b].lines.size(); ++l) {
+      for (size_t w = 0; w < found.blocks[b].lines[l].words.size(); ++w, ++words) {
+        const Word& of_page = page.blocks.at(b).lines.at(l).words.at(w);
+        const Word& of_scan = found.blocks[b].lines[l].words[w];
+        EXPECT_EQ(of_scan.text, of_page.text);
+        const Box expected = placed(of_page.box, page, Positions::kScan);
+        EXPECT_NEAR(of_scan.box.x0, expected.x0, 1) << of_page.text;
+        EXPECT_NEAR(of_scan.box.y0, expected.y0, 1) << of_page.text;
+        EXPECT_NEAR(of_scan.box.x1, expected.x1, 1.5) << of_page.text;
+      }
+    }
+  }
+  EXPECT_GT(words, 25);
 }
 
 TEST(Run, ManyInputsManyPagesOneDocumentEach) {
@@ -109,12 +131,20 @@ TEST(Run, TheResultDoesNotDependOnTheThreads) {
   TemporaryFolder folder;
   for (const char* name : {"a.png", "b.png", "c.png"}) log_page(folder, name, name[0] - 'a');
   for (const char* threads : {"1", "4"}) {
-    ASSERT_EQ(shell("cd " + folder.path() + " && $B run a.png b.png c.png --threads " + threads +
-                    " --out r" + threads + ".pdf --out r" + threads + ".txt")
+    const std::string out = std::string("with-") + threads + "/all.";
+    ASSERT_EQ(shell("cd " + folder.path() + " && mkdir with-" + threads +
+                    " && $B run a.png b.png c.png --threads " + threads + " --out " + out +
+                    "pdf --out " + out + "xml --out " + out + "txt")
                   .code,
               0);
   }
-  EXPECT_EQ(content_of(folder.file("r1.txt")), content_of(folder.file("r4.txt")));
+  for (const char* ending : {"txt", "xml", "pdf"}) {
+    const std::string name = std::string("/all.") + ending;
+    EXPECT_FALSE(content_of(folder.file("with-1" + name)).empty());
+    EXPECT_TRUE(content_of(folder.file("with-1" + name)) ==
+                content_of(folder.file("with-4" + name)))
+        << ending;
+  }
 }
 
 TEST(Run, PagesOfAPdfAreReadAndCanBeChosen) {
@@ -177,7 +207,9 @@ TEST(Stages, OneAfterTheOtherGiveWhatRunGives) {
                           " && $B recognize pages/log.png --layout layout --out-dir read"
                           " && $B export read/log.xml --images pages --out log.pdf --out log.txt");
   ASSERT_EQ(o.code, 0) << o.err;
-  EXPECT_LT(error_rate(content_of(folder.file("log.txt")), log_text()), 0.03);
+  ASSERT_EQ(shell("cd " + folder.path() + " && $B run log.png --out whole.txt").code, 0);
+  EXPECT_EQ(content_of(folder.file("log.txt")), content_of(folder.file("whole.txt")));
+  EXPECT_LT(error_rate(content_of(folder.file("log.txt")), log_text()), 0.01);
   EXPECT_EQ(shell("qpdf --check " + folder.file("log.pdf")).code, 0);
   EXPECT_EQ(
       shell("xmllint --noout " + folder.file("layout/log.xml") + " " + folder.file("read/log.xml"))

@@ -103,7 +103,7 @@ TEST(Damage, Pdf) {
   testing::TemporaryFolder folder;
   const std::string path = folder.file("a.pdf");
   {
-    pdf::PdfWriter writer(path, true, {});
+    pdf::PdfWriter writer({path, true}, {});
     Page page;
     page.width = 220;
     page.height = 90;
@@ -208,7 +208,7 @@ TEST(Damage, TablesOfDecisions) {
                [](const std::string& path) { correct::read_decisions(path); });
 }
 
-TEST(Damage, ReadingHabitsAndLists) {
+TEST(Damage, ConfusionModelsAndLists) {
   survive_file(correct::write_confusion_model(testing::plain_confusion_model()),
                [](const std::string& path) { correct::read_confusion_model(path); });
   survive_file("# places\nSkerrow\nDunmore\nHallow\n",

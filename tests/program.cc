@@ -5,6 +5,8 @@
 #include <cstdlib>
 
 #include "base/files.h"
+#include "intake/scan_file.h"
+#include "raster/convert.h"
 #include "raster/png.h"
 
 namespace burnisher::tests {
@@ -32,6 +34,23 @@ std::string content_of(const std::string& path) {
 
 void put(const std::string& path, const std::string& content) {
   write_file(path, content);
+}
+
+double likeness(const std::string& picture, const std::string& other) {
+  const auto seen = [](const std::string& path) {
+    return reduced(to_gray(ScanFile(path, {}).read(1).picture), 3);
+  };
+  const Gray a = seen(picture), b = seen(other);
+  double both = 0, either = 0;
+  for (int y = 0; y < std::min(a.height(), b.height()); ++y) {
+    for (int x = 0; x < std::min(a.width(), b.width()); ++x) {
+      both += 255 - std::max(a.row(y)[x], b.row(y)[x]);
+      either += 255 - std::min(a.row(y)[x], b.row(y)[x]);
+    }
+  }
+  const bool same_size =
+      std::abs(a.width() - b.width()) <= 1 && std::abs(a.height() - b.height()) <= 1;
+  return same_size && either > 0 ? both / either : 0;
 }
 
 const std::vector<std::string>& log_lines() {

@@ -129,7 +129,8 @@ std::vector<Leaf> leaves_of(const ExportOptions& o, std::vector<Problem>& proble
 // Pages are made side by side and go into the documents in order.
 class Exporter {
  public:
-  Exporter(const ExportOptions& options, Context& context) : o_(options), context_(context) {}
+  Exporter(const ExportOptions& options, const WordCheck& is_word, Context& context)
+      : o_(options), is_word_(is_word), context_(context) {}
 
   int go() {
     run::WantedDocuments wanted;
@@ -141,7 +142,7 @@ class Exporter {
       needed_.add(kind);
     }
     leaves_ = leaves_of(o_, report_.problems);
-    const run::Origin origin{stem_of(o_.outputs.front()), "", "", run::paths_of(wanted)};
+    const run::Origin origin{stem_of(o_.outputs.front()), "", "", run::paths_of(wanted), is_word_};
     documents_.emplace(wanted, origin, o_.delivery.delivery, report_.problems);
     in_order(
         static_cast<int>(leaves_.size()),
@@ -204,6 +205,7 @@ class Exporter {
   }
 
   const ExportOptions& o_;
+  WordCheck is_word_;
   Context& context_;
   std::vector<Leaf> leaves_;
   std::optional<run::DocumentSet> documents_;
@@ -216,9 +218,9 @@ int export_all(ExportOptions& o, Context& context) {
   const std::vector<std::string> languages = split(o.languages);
   check_languages(languages, context.console);
   const auto lexicon = o.lexicon.open();
-  o.delivery.settle(languages, lexicon.get());
+  o.delivery.settle(languages);
   o.delivery.delivery.positions = o.positions == "scan" ? Positions::kScan : Positions::kPage;
-  return Exporter(o, context).go();
+  return Exporter(o, word_check(lexicon.get(), languages), context).go();
 }
 
 }  // namespace

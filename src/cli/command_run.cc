@@ -121,15 +121,18 @@ int run_all(RunOptions& options, Context& context) {
   s.stages.recognise.modern_s = options.reading.modern_s();
   options.lexicon.languages = options.reading.languages;
   options.open_lexicon = options.lexicon.open();
-  s.lexicon = options.open_lexicon.get();
-  s.confusion_model = correct::read_confusion_model(context.models.confusion_model());
+  run::RunTools tools;
+  tools.lexicon = options.open_lexicon.get();
+  tools.confusion_model = correct::read_confusion_model(context.models.confusion_model());
   s.correct.repair = repair_named(options.repair);
   if (s.stages.recognise.spelling) s.correct.languages = s.stages.recognise.languages;
   s.hold = run::hold_rules(options.hold);
   s.precision = options.reading.precision_wanted();
-  options.delivery.settle(
-      s.stages.recognise.spelling ? s.stages.recognise.languages : std::vector<std::string>{},
-      s.lexicon);
+  options.delivery.settle(s.stages.recognise.spelling ? s.stages.recognise.languages
+                                                      : std::vector<std::string>{});
+  tools.is_word =
+      word_check(tools.lexicon, s.stages.recognise.spelling ? s.stages.recognise.languages
+                                                            : std::vector<std::string>{});
   s.delivery = options.delivery.delivery;
   s.delivery.positions = options.positions == "scan" ? Positions::kScan : Positions::kPage;
   s.delivery.name = options.name;
@@ -146,7 +149,7 @@ int run_all(RunOptions& options, Context& context) {
     s.stages.clean.deskew = false;  // the angle is that of the scan
   if (s.stages.clean.dpi > 0) s.limits.pdf_dpi = s.stages.clean.dpi;
   s.thumbnails = !options.delivery.report.empty();
-  const run::RunReport report = run::run(s, context.console);
+  const run::RunReport report = run::run(s, tools, context.console);
   if (!options.delivery.report.empty())
     write_file(options.delivery.report, report::delivery_report(report), s.delivery.overwrite);
   print_summary(report, context.console);
@@ -172,8 +175,7 @@ void add_inputs_and_outputs(Command& command, RunOptions& o) {
       .take_all();
   command.option("--out-dir", s.output_folder, "one document for each input file, in this folder")
       .type_name("DIR");
-  command
-      .option("--to", o.kinds, "with --out-dir: one or several of " + run::output_kind_names())
+  command.option("--to", o.kinds, "with --out-dir: one or several of " + run::output_kind_names())
       .type_name("KINDS");
   command
       .option("--name", o.name, "with --out-dir: names of the files, {stem} stands for the input's")

@@ -96,8 +96,7 @@ void DeliveryOptions::add_text(Command& command) {
       .default_shown();
 }
 
-void DeliveryOptions::settle(const std::vector<std::string>& languages,
-                             const correct::Lexicon* lexicon) {
+void DeliveryOptions::settle(const std::vector<std::string>& languages) {
   pdf::PdfSettings& pdf = delivery.pdf;
   delivery.face_chosen = !face.empty();
   pdf.picture.face = face == "facsimile" ? pdf::PageFace::kFacsimile
@@ -126,15 +125,16 @@ void DeliveryOptions::settle(const std::vector<std::string>& languages,
                     : marks == "number" ? run::PageMarks::kNumber
                                         : run::PageMarks::kNone;
   text.crlf = line_ends == "crlf";
-  if (lexicon != nullptr) {
-    text.is_word = [lexicon, languages](const std::string& word, const std::string& language) {
-      return lexicon->knows(word,
-                            language.empty() ? languages : std::vector<std::string>{language});
-    };
-  }
   for (const std::string& one : replacements)
     delivery.replacements.push_back(replacement_named(one));
   look_ahead();
+}
+
+WordCheck word_check(const correct::Lexicon* lexicon, const std::vector<std::string>& languages) {
+  if (lexicon == nullptr) return {};
+  return [lexicon, languages](const std::string& word, const std::string& language) {
+    return lexicon->knows(word, language.empty() ? languages : std::vector<std::string>{language});
+  };
 }
 
 void DeliveryOptions::look_ahead() const {

@@ -1,6 +1,7 @@
 // What documents are to be like: the options that `run` and `export` share.
 #pragma once
 
+#include <functional>
 #include <string>
 #include <vector>
 
@@ -18,9 +19,8 @@ struct DeliveryOptions {
   run::Delivery delivery;
 
   void add(Command& command);
-  // Takes what was said over into `delivery`. `lexicon` decides about hyphens; may be null; must
-  // outlive the delivery.
-  void settle(const std::vector<std::string>& languages, const correct::Lexicon* lexicon);
+  // Takes what was said over into `delivery`.
+  void settle(const std::vector<std::string>& languages);
 
  private:
   // What would fail after the last page, or on every one, is said before the first: files that are
@@ -29,5 +29,10 @@ struct DeliveryOptions {
   void add_pdf(Command& command);
   void add_text(Command& command);
 };
+
+// Whether a word is right, in its own language or else in one of `languages`. Empty without a
+// lexicon, which must outlive it.
+using WordCheck = std::function<bool(const std::string& word, const std::string& language)>;
+WordCheck word_check(const correct::Lexicon* lexicon, const std::vector<std::string>& languages);
 
 }  // namespace burnisher::cli

@@ -7,9 +7,11 @@
 #include "base/edit_distance.h"
 #include "base/error.h"
 #include "base/files.h"
+#include "base/numbers.h"
 #include "base/parallel.h"
 #include "base/pattern.h"
 #include "base/plane.h"
+#include "base/process.h"
 #include "base/random.h"
 #include "base/statistics.h"
 #include "base/unicode.h"
@@ -83,6 +85,54 @@ TEST(Files, ANameTakenMeanwhileIsNotOverwritten) {
   write_file(folder.file("a.txt"), "early");
   EXPECT_THROW(pending.keep(), OutputError);
   EXPECT_EQ(text_of(folder.file("a.txt")), "early");
+}
+
+TEST(PendingFile, MemoryTakesWhatAFileWould) {
+  std::string bytes = "before";
+  {
+    PendingFile pending(Sink("a.txt", bytes));
+    pending.write("one ");
+    pending.write("two");
+    EXPECT_EQ(bytes, "before");
+    pending.keep();
+  }
+  EXPECT_EQ(bytes, "one two");
+  { PendingFile given_up(Sink("b.txt", bytes)); }
+  EXPECT_EQ(bytes, "one two");
+}
+
+TEST(PendingFile, ANameTakenMeanwhileIsLeftAlone) {
+  burnisher::testing::TemporaryFolder folder;
+  PendingFile pending(folder.file("a.txt"), false);
+  pending.write("mine");
+  write_file(folder.file("a.txt"), std::string_view("theirs"));
+  EXPECT_THROW(pending.keep(), OutputError);
+  EXPECT_EQ(text_of(folder.file("a.txt")), "theirs");
+  EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1);
+}
+
+TEST(Process, GivesOutputMessagesAndExitCode) {
+  const ProcessResult result = run_process({"sh", "-c", "echo out; echo err >&2; exit 3"}, 1000);
+  EXPECT_EQ(std::string(result.output.begin(), result.output.end()), "out\n");
+  EXPECT_EQ(result.messages, "err\n");
+  EXPECT_EQ(result.exit_code, 3);
+  EXPECT_THROW(run_process({"no-such-program-anywhere"}, 1000), InputError);
+  EXPECT_THROW(run_process({"sh", "-c", "yes"}, 100000), InputError);
+}
+
+TEST(Numbers, TakesWhatCanOnlyBeANumber) {
+  EXPECT_EQ(number_in(" 1.5 "), 1.5);
+  EXPECT_EQ(number_in("+3"), 3);
+  EXPECT_EQ(integer_in("42"), 42);
+  for (const char* none : {"", " ", "1,5", "1.5x", "nan", "inf", "0x10", "1 2"})
+    EXPECT_FALSE(number_in(none).has_value()) << none;
+  EXPECT_FALSE(integer_in("1.5").has_value());
+  EXPECT_FALSE(integer_in("99999999999").has_value());
+}
+
+TEST(SoundUtf8, ReplacesWhatMarkupCannotHold) {
+  EXPECT_EQ(sound_utf8("a\xff\x01\tz"), "a\xEF\xBF\xBD\xEF\xBF\xBD\tz");
+  EXPECT_EQ(sound_utf8("Lübeck — log"), "Lübeck — log");
 }
 
 TEST(Files, MissingFilesAndFoldersAreNamed) {

@@ -69,11 +69,16 @@ std::vector<uint8_t> read_file(const std::string& path) {
   return bytes;
 }
 
-PendingFile::PendingFile(const std::string& path, bool overwrite)
-    : path_(path), temporary_(temporary_name(path)), overwrite_(overwrite) {
-  check_target(path, overwrite);
+PendingFile::PendingFile(const Sink& sink)
+    : sink_(sink),
+      temporary_(
+          temporary_name(sink.bytes() == nullptr
+                             ? sink.name()
+                             : (std::filesystem::temp_directory_path() / "burnisher").string())) {
+  if (sink.bytes() == nullptr) check_target(sink.name(), sink.overwrite());
   stream_ = std::fopen(temporary_.c_str(), "wb+");
-  if (stream_ == nullptr) throw OutputError(path + ": cannot be written: " + std::strerror(errno));
+  if (stream_ == nullptr)
+    throw OutputError(sink.name() + ": cannot be written: " + std::strerror(errno));
 }
 
 PendingFile::~PendingFile() {
@@ -83,7 +88,7 @@ PendingFile::~PendingFile() {
 }
 
 void PendingFile::fail(const std::string& what) {
-  throw OutputError(path_ + ": " + what + ": " + std::strerror(errno));
+  throw OutputError(sink_.name() + ": " + what + ": " + std::strerror(errno));
 }
 
 void PendingFile::write(std::string_view bytes) {
@@ -101,7 +106,13 @@ void PendingFile::keep() {
     unlink(temporary_.c_str());
     fail("writing stopped");
   }
-  if (!put_in_place(temporary_, path_, overwrite_)) {
+  if (sink_.bytes() != nullptr) {
+    const std::vector<uint8_t> bytes = read_file(temporary_);
+    unlink(temporary_.c_str());
+    sink_.bytes()->assign(bytes.begin(), bytes.end());
+    return;
+  }
+  if (!put_in_place(temporary_, sink_.name(), sink_.overwrite())) {
     const int cause = errno;
     unlink(temporary_.c_str());
     errno = cause;

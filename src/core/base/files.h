@@ -21,11 +21,30 @@ void write_file(const std::string& path, const std::vector<uint8_t>& bytes, bool
 // written is to be known before the work, not after.
 void check_target(const std::string& path, bool overwrite);
 
+// Where bytes go: a file, or memory that has a name.
+class Sink {
+ public:
+  Sink(std::string path, bool overwrite) : name_(std::move(path)), overwrite_(overwrite) {}
+  // `bytes` gets the result when it is complete; it must live until then.
+  Sink(std::string name, std::string& bytes)
+      : name_(std::move(name)), overwrite_(true), bytes_(&bytes) {}
+
+  const std::string& name() const { return name_; }  // of files, the path
+  bool overwrite() const { return overwrite_; }
+  std::string* bytes() const { return bytes_; }  // null: a file
+
+ private:
+  std::string name_;
+  bool overwrite_;
+  std::string* bytes_ = nullptr;
+};
+
 // A file being written under a temporary name; `keep()` puts it in place. Without `keep()` it is
 // removed.
 class PendingFile {
  public:
-  PendingFile(const std::string& path, bool overwrite);
+  explicit PendingFile(const Sink& sink);
+  PendingFile(const std::string& path, bool overwrite) : PendingFile(Sink(path, overwrite)) {}
   ~PendingFile();
   PendingFile(const PendingFile&) = delete;
   PendingFile& operator=(const PendingFile&) = delete;
@@ -38,9 +57,8 @@ class PendingFile {
  private:
   [[noreturn]] void fail(const std::string& what);
 
-  std::string path_;
-  std::string temporary_;
-  bool overwrite_;
+  Sink sink_;
+  std::string temporary_;  // what goes to memory waits in a file of the system's temporary folder
   std::FILE* stream_ = nullptr;
 };
 

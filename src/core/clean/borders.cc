@@ -48,7 +48,8 @@ double band_thickness(int along, int across, const At& dark_at) {
 
 }  // namespace
 
-Box sheet_of(const Gray& small, int factor) {
+Box sheet_of(const Reduced& scan) {
+  const Gray& small = scan.picture();
   const double limit = kDark * quantile_of(small, kPaperQuantile);
   const int w = small.width(), h = small.height();
   const auto dark = [&](int x, int y) { return small.row(y)[x] < limit; };
@@ -57,15 +58,15 @@ Box sheet_of(const Gray& small, int factor) {
   const double top = band_thickness(w, h, [&](int i, int k) { return dark(i, k); });
   const double bottom = band_thickness(w, h, [&](int i, int k) { return dark(i, h - 1 - k); });
   const double least = kThinnest * std::min(w, h), margin = kMargin * std::min(w, h);
-  const auto cut = [&](double band) { return band > least ? (band + margin) * factor : 0.0; };
-  return {cut(left), cut(top), static_cast<double>(w) * factor - cut(right),
-          static_cast<double>(h) * factor - cut(bottom)};
+  const auto cut = [&](double band) { return band > least ? band + margin : 0.0; };
+  return scan.to_full(Box{cut(left), cut(top), w - cut(right), h - cut(bottom)});
 }
 
-std::vector<Hole> holes_of(const Gray& small, int factor, double dpi) {
+std::vector<Hole> holes_of(const Reduced& scan, double dpi) {
+  const Gray& small = scan.picture();
   const Bitonal dark =
       to_bitonal(small, static_cast<int>(kDark * quantile_of(small, kPaperQuantile)));
-  const double mm = dpi / 25.4 / factor;
+  const double mm = scan.to_small(dpi / 25.4);
   std::vector<Hole> holes;
   for (const Component& c : components_of(dark).list) {
     const double across = (c.width() + c.height()) / 2.0;
@@ -77,7 +78,7 @@ std::vector<Hole> holes_of(const Gray& small, int factor, double dpi) {
     const double edge =
         std::min({centre.x, centre.y, small.width() - centre.x, small.height() - centre.y});
     if (edge > kFromEdgeMm * mm) continue;
-    holes.push_back({centre * factor, across / 2 * factor});
+    holes.push_back({scan.to_full(centre), scan.to_full(across / 2)});
   }
   return holes;
 }

@@ -4,14 +4,13 @@
 #include <vector>
 
 #include "base/plane.h"
-#include "raster/image.h"
+#include "raster/reduced.h"
 
 namespace burnisher::clean {
 
 // The part of the picture that is sheet: without bands along an edge that are dark all along.
-// `small`: the scan, reduced by `factor`; the box is in pixels of the scan, and all of it when
-// there is no dark band.
-Box sheet_of(const Gray& small, int factor);
+// The box is in pixels of the scan, and all of it when there is no dark band.
+Box sheet_of(const Reduced& scan);
 
 // A hole punched for filing, in pixels of the scan.
 struct Hole {
@@ -20,6 +19,6 @@ struct Hole {
 };
 
 // Solid round dark spots of 4 to 9 mm near an edge, where no print stands.
-std::vector<Hole> holes_of(const Gray& small, int factor, double dpi);
+std::vector<Hole> holes_of(const Reduced& scan, double dpi);
 
 }  // namespace burnisher::clean

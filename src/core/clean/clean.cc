@@ -130,10 +130,10 @@ std::vector<Component> level_components(const Measure& m, const Affine& page_to_
   std::vector<Component> moved;
   for (Component c : m.components) {
     const Point foot =
-        to_page({(c.x0 + c.x1) / 2.0 * m.factor, c.y1 * static_cast<double>(m.factor)});
+        m.small.to_small(to_page(m.small.to_full(Point{(c.x0 + c.x1) / 2.0, double(c.y1)})));
     const int w = c.width(), h = c.height();
-    c.x0 = static_cast<int>(std::lround(foot.x / m.factor - w / 2.0));
-    c.y1 = static_cast<int>(std::lround(foot.y / m.factor));
+    c.x0 = static_cast<int>(std::lround(foot.x - w / 2.0));
+    c.y1 = static_cast<int>(std::lround(foot.y));
     c.x1 = c.x0 + w;
     c.y0 = c.y1 - h;
     moved.push_back(c);
@@ -162,12 +162,13 @@ double flat_slope(const DisplacementField& bend) {
 
 std::shared_ptr<const DisplacementField> bend_of(const Measure& m, const Affine& page_to_part,
                                                  int width, int height) {
-  const Dewarping curl = dewarping_of(level_components(m, page_to_part), m.text_height / m.factor,
-                                      width / m.factor, height / m.factor);
+  const Dewarping curl = dewarping_of(
+      level_components(m, page_to_part), m.small.to_small(m.text_height),
+      static_cast<int>(m.small.to_small(width)), static_cast<int>(m.small.to_small(height)));
   if (!curl.displacement) return nullptr;
   auto bend = std::make_shared<DisplacementField>(*curl.displacement);
-  bend->step *= m.factor;
-  for (float& d : bend->down) d *= static_cast<float>(m.factor);
+  bend->step = m.small.to_full(bend->step);
+  for (float& d : bend->down) d = static_cast<float>(m.small.to_full(d));
   return bend;
 }
 
@@ -180,7 +181,7 @@ class PageCleaner {
     CleanResult result;
     result.notes = scan.notes;
     result.text_height = m.text_height;
-    result.orientation = orientation_of(m.components, m.text_height / m.factor);
+    result.orientation = orientation_of(m.components, m.small.to_small(m.text_height));
     set_page(scan, part, stated_dpi, m, result);
     const PlaneMap map = straighten(part, m, result);
     result.page.geometry.to_scan = {part.to_scan * map.affine(), map.displacement()};
@@ -223,7 +224,8 @@ class PageCleaner {
   PlaneMap straighten(Part& part, const Measure& m, CleanResult& result) {
     Page& page = result.page;
     if (settings_.deskew) {
-      const Skew skew = skew_of(m.components, m.text_height / m.factor, settings_.skew_limit);
+      const Skew skew =
+          skew_of(m.components, m.small.to_small(m.text_height), settings_.skew_limit);
       result.skew_confidence = skew.confidence;
       if (std::fabs(skew.degrees) >= settings_.straight) result.skew = skew.degrees;
     }

@@ -30,12 +30,14 @@ double contrast_of(const Gray& small) {
 
 // Share of cells that hold neither bare paper nor anything like print, but are dark all over or
 // full of middle greys.
-double picture_share_of(const Gray& small, const Box& sheet, double text_height, int factor) {
-  const int cell = std::max(8, static_cast<int>(2 * text_height / factor));
+double picture_share_of(const Reduced& scan, const Box& full_sheet, double text_height) {
+  const Gray& small = scan.picture();
+  const Box sheet = scan.to_small(full_sheet);
+  const int cell = std::max(8, static_cast<int>(2 * scan.to_small(text_height)));
   const double paper = quantile_of(small, 0.7);
   int cells = 0, pictured = 0;
-  for (int y = static_cast<int>(sheet.y0 / factor); y + cell <= sheet.y1 / factor; y += cell) {
-    for (int x = static_cast<int>(sheet.x0 / factor); x + cell <= sheet.x1 / factor; x += cell) {
+  for (int y = static_cast<int>(sheet.y0); y + cell <= sheet.y1; y += cell) {
+    for (int x = static_cast<int>(sheet.x0); x + cell <= sheet.x1; x += cell) {
       int toned = 0;
       for (int j = y; j < y + cell; ++j) {
         for (int i = x; i < x + cell; ++i) toned += small.row(j)[i] < 0.8 * paper;
@@ -111,32 +113,31 @@ double grain_of(const Gray& page) {
 
 Measure measure(const Gray& gray, double dpi, const MeasureSettings& settings) {
   Measure m;
-  m.factor = std::max(1, std::min(gray.width(), gray.height()) / kMeasureWidth);
-  m.small = reduced(gray, m.factor);
+  m.small = Reduced(gray, std::max(1, std::min(gray.width(), gray.height()) / kMeasureWidth));
+  const Gray& small = m.small.picture();
   m.sheet = {0, 0, static_cast<double>(gray.width()), static_cast<double>(gray.height())};
   if (settings.borders) {
-    m.sheet = sheet_of(m.small, m.factor);
-    m.sheet.x1 = m.sheet.x1 > (m.small.width() - 1) * m.factor ? gray.width() : m.sheet.x1;
-    m.sheet.y1 = m.sheet.y1 > (m.small.height() - 1) * m.factor ? gray.height() : m.sheet.y1;
+    m.sheet = sheet_of(m.small);
+    if (m.sheet.x1 > m.small.to_full(small.width() - 1.0)) m.sheet.x1 = gray.width();
+    if (m.sheet.y1 > m.small.to_full(small.height() - 1.0)) m.sheet.y1 = gray.height();
   }
-  Components found = components_of(binarise(m.small, settings.binarise, dpi / m.factor));
-  const Box inner{m.sheet.x0 / m.factor, m.sheet.y0 / m.factor, m.sheet.x1 / m.factor,
-                  m.sheet.y1 / m.factor};
+  Components found = components_of(binarise(small, settings.binarise, m.small.to_small(dpi)));
+  const Box inner = m.small.to_small(m.sheet);
   found.list.erase(std::remove_if(found.list.begin(), found.list.end(),
                                   [&](const Component& c) {
                                     return c.x0 < inner.x0 || c.y0 < inner.y0 || c.x1 > inner.x1 ||
                                            c.y1 > inner.y1;
                                   }),
                    found.list.end());
-  m.stroke = stroke_width(found.runs) * m.factor;
+  m.stroke = m.small.to_full(stroke_width(found.runs));
   m.components = std::move(found.list);
   const double height = dominant_height(m.components);
-  m.text_height = height * m.factor;
-  m.contrast = contrast_of(m.small);
-  m.picture_share = picture_share_of(m.small, m.sheet, m.text_height, m.factor);
+  m.text_height = m.small.to_full(height);
+  m.contrast = contrast_of(small);
+  m.picture_share = picture_share_of(m.small, m.sheet, m.text_height);
   if (settings.spread) {
-    m.fold = fold_of(m.small, m.components, height);
-    m.fold.x *= m.factor;
+    m.fold = fold_of(small, m.components, height);
+    m.fold.x = m.small.to_full(m.fold.x);
   }
   return m;
 }

@@ -25,8 +25,7 @@ Orientation orientation_of(const std::vector<Component>& components, double text
 double grain_of(const Gray& page);
 
 struct Measure {
-  int factor = 1;  // the picture was reduced by
-  Gray small;
+  Reduced small;
   std::vector<Component> components;  // of the reduced picture's ink, within the sheet
   double text_height = 0;             // pixels of the scan; 0: hardly any text
   double stroke = 0;                  // width of strokes, pixels of the scan, roughly

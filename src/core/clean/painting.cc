@@ -46,7 +46,7 @@ void fill_disc(Point centre, double radius, Bitonal& picture) {
 }  // namespace
 
 int fill_holes(const Measure& m, const PlaneMap& page_to_part, double dpi, Picture& picture) {
-  const std::vector<Hole> holes = holes_of(m.small, m.factor, dpi);
+  const std::vector<Hole> holes = holes_of(m.small, dpi);
   for (const Hole& hole : holes) {
     const Point centre = page_to_part.back(hole.centre);
     std::visit([&](auto& p) { fill_disc(centre, kHoleMargin * hole.radius, p); }, picture);

@@ -24,7 +24,7 @@ class Correct : public ::testing::Test {
   CorrectReport run(Page& page, Repair repair = Repair::kSafe) {
     CorrectSettings settings;
     settings.repair = repair;
-    return correct({&page}, *lexicon_, habits_, settings);
+    return correct({&page}, *lexicon_, confusions_, settings);
   }
   static const Word& word(const Page& page, size_t line, size_t word) {
     return page.blocks[0].lines[line].words[word];
@@ -32,7 +32,7 @@ class Correct : public ::testing::Test {
 
   SmallDictionary dictionary_;
   std::unique_ptr<Lexicon> lexicon_ = dictionary_.open();
-  ConfusionModel habits_ = plain_confusion_model();
+  ConfusionModel confusions_ = plain_confusion_model();
 };
 
 // "larnp" was read, but "lamp" was seen, too.
@@ -149,7 +149,7 @@ TEST_F(Correct, LeadersAndNoiseAreNoSuspects) {
 TEST_F(Correct, SuggestsTheRightWordFirst) {
   Page page = page_of_lines({line_of({misread_lamp(), word_of("modem", 0.3), word_of("1it")})});
   run(page, Repair::kOff);
-  const auto suspects = suspects_of({&page}, *lexicon_, habits_, {}, 4);
+  const auto suspects = suspects_of({&page}, *lexicon_, confusions_, {}, 4);
   ASSERT_EQ(suspects.size(), 3u);
   EXPECT_EQ(suspects[0].suggestions.at(0), "lamp");
   EXPECT_EQ(suspects[1].suggestions.at(0), "modern");
@@ -195,7 +195,7 @@ TEST_F(Correct, TheLimitDecidesHowManySuspectsThereAre) {
                                         word_of("l9O5"), word_of("oil", 0.2)})});
     CorrectSettings settings;
     settings.limit = limit;
-    const int suspects = correct({&page}, *lexicon_, habits_, settings).suspects;
+    const int suspects = correct({&page}, *lexicon_, confusions_, settings).suspects;
     EXPECT_LE(suspects, before);
     before = suspects;
   }
@@ -210,7 +210,7 @@ TEST_F(Correct, DoesTheSameOnManyPagesAtOnce) {
   }
   std::vector<Page*> all;
   for (Page& page : pages) all.push_back(&page);
-  const CorrectReport report = correct(all, *lexicon_, habits_, {});
+  const CorrectReport report = correct(all, *lexicon_, confusions_, {});
   ASSERT_EQ(report.changes.size(), 40u);
   EXPECT_EQ(report.words, 120);
   for (size_t i = 0; i < 40; ++i) EXPECT_EQ(report.changes[i].file, pages[i].file);

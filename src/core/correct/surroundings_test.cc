@@ -92,18 +92,18 @@ TEST(DocumentWords, CountWhatIsClear) {
 
 // ---- what is known of a word ----
 
-class Sights : public ::testing::Test {
+class WordAnalyses : public ::testing::Test {
  protected:
   WordAnalysis find(const Word& word) {
     place_.word = &word;
     place_.languages = {"xx"};
-    return analysis_of(place_, {*lexicon_, document_, habits_});
+    return analysis_of(place_, {*lexicon_, document_, confusions_});
   }
   std::vector<std::string> suggest(const Word& word, Effort effort) {
     const WordAnalysis findings = find(word);
     std::vector<std::string> texts;
     for (const Suggestion& s :
-         suggestions_for(place_, findings, {*lexicon_, document_, habits_}, 5, effort))
+         suggestions_for(place_, findings, {*lexicon_, document_, confusions_}, 5, effort))
       texts.push_back(s.text);
     return texts;
   }
@@ -111,11 +111,11 @@ class Sights : public ::testing::Test {
   SmallDictionary dictionary_;
   std::unique_ptr<Lexicon> lexicon_ = dictionary_.open();
   DocumentWords document_;
-  ConfusionModel habits_ = plain_confusion_model();
+  ConfusionModel confusions_ = plain_confusion_model();
   Place place_;
 };
 
-TEST_F(Sights, OnlyWordsAreCheckable) {
+TEST_F(WordAnalyses, OnlyWordsAreCheckable) {
   EXPECT_TRUE(find(word_of("lamp")).checkable);
   EXPECT_TRUE(find(word_of("lamp")).known);
   EXPECT_FALSE(find(word_of("larnp")).known);
@@ -124,16 +124,16 @@ TEST_F(Sights, OnlyWordsAreCheckable) {
   EXPECT_FALSE(find(word_of("l9O5")).known);
 }
 
-TEST_F(Sights, AnUnknownWordIsMoreDoubtfulThanAKnownOne) {
+TEST_F(WordAnalyses, AnUnknownWordIsMoreDoubtfulThanAKnownOne) {
   const auto error_probability = [&](const Word& word) {
-    return habits_.error_probability(find(word).features);
+    return confusions_.error_probability(find(word).features);
   };
   EXPECT_GT(error_probability(word_of("larnp")), error_probability(word_of("lamp")));
   EXPECT_GT(error_probability(word_of("lamp", 0.3)), error_probability(word_of("lamp", 0.9)));
   EXPECT_GT(error_probability(word_of("gall0ns")), error_probability(word_of("gallons")) - 1);
 }
 
-TEST_F(Sights, RivalsAreKnownReadingsOfOtherLetters) {
+TEST_F(WordAnalyses, RivalsAreKnownReadingsOfOtherLetters) {
   const WordAnalysis rival =
       find(word_of("larnp", 0.5, {{"larnp", 0.5}, {"lamp", 0.3}, {"lainp", 0.2}}));
   EXPECT_NEAR(rival.own_share, 0.5, 1e-9);
@@ -143,7 +143,7 @@ TEST_F(Sights, RivalsAreKnownReadingsOfOtherLetters) {
   EXPECT_EQ(find(word_of("lamp")).own_share, 1);
 }
 
-TEST_F(Sights, SuggestionsComeFromWhatWasSeenThenFromHabits) {
+TEST_F(WordAnalyses, SuggestionsComeFromWhatWasSeenThenFromConfusions) {
   const Word seen = word_of("larnp", 0.5, {{"larnp", 0.6}, {"lainp", 0.2}, {"lamp", 0.1}});
   EXPECT_EQ(suggest(seen, Effort::kReadings).at(0), "lamp");
   EXPECT_TRUE(suggest(word_of("larnp"), Effort::kReadings).empty());
@@ -155,13 +155,13 @@ TEST_F(Sights, SuggestionsComeFromWhatWasSeenThenFromHabits) {
   EXPECT_EQ(suggest(word_of("burnxd"), Effort::kDictionary).at(0), "burned");
 }
 
-TEST_F(Sights, FiguresAreSuggestedOnlyAsTheyWereSeen) {
+TEST_F(WordAnalyses, FiguresAreSuggestedOnlyAsTheyWereSeen) {
   EXPECT_TRUE(suggest(word_of("412", 0.5), Effort::kDictionary).empty());
   EXPECT_EQ(suggest(word_of("412", 0.5, {{"412", 0.6}, {"472", 0.4}}), Effort::kDictionary),
             std::vector<std::string>{"472"});
 }
 
-TEST_F(Sights, TheCostOfAWordGrowsWithWhatSpeaksAgainstIt) {
+TEST_F(WordAnalyses, TheCostOfAWordGrowsWithWhatSpeaksAgainstIt) {
   const double clear = cost_as_it_stands(find(word_of("lamp")));
   const double unsure =
       cost_as_it_stands(find(word_of("lamp", 0.5, {{"lamp", 0.5}, {"lamps", 0.5}})));

@@ -4,13 +4,14 @@
 
 #include <algorithm>
 #include <map>
+#include <memory>
 #include <vector>
 
 #include "base/error.h"
 #include "base/files.h"
 #include "base/hash.h"
-#include "base/markup.h"
 #include "export/package.h"
+#include "export/xml_nodes.h"
 #include "page/table.h"
 
 namespace burnisher::exporting {
@@ -22,30 +23,34 @@ const char* const kStyle =
     "td, th { border: 1px solid #999; padding: 0.15em 0.5em; vertical-align: top; }\n"
     "aside { font-size: 0.9em; }\n.head { font-size: 0.8em; color: #666; }\n";
 
-std::string table_of(const Block& table) {
-  std::string rows;
+void add_table(pugi::xml_node body, const Block& table) {
+  if (table.cells.empty()) return;
+  auto node = add_node(body, "table");
+  pugi::xml_node row_node;
   int row = -1;
   for (const Cell& cell : table.cells) {
-    if (cell.row != row) rows += fmt::format("{}<tr>", row < 0 ? "" : "</tr>\n");
+    if (cell.row != row) row_node = add_node(node, "tr");
     row = cell.row;
-    const char* name = cell.header ? "th" : "td";
-    rows += fmt::format("<{}{}{}>{}</{}>", name,
-                        cell.columns > 1 ? fmt::format(" colspan=\"{}\"", cell.columns) : "",
-                        cell.rows > 1 ? fmt::format(" rowspan=\"{}\"", cell.rows) : "",
-                        escaped(text_of(table, cell)), name);
+    auto place = add_node(row_node, cell.header ? "th" : "td", {}, text_of(table, cell));
+    if (cell.columns > 1) place.append_attribute("colspan") = cell.columns;
+    if (cell.rows > 1) place.append_attribute("rowspan") = cell.rows;
   }
-  return row < 0 ? "" : "<table>\n" + rows + "</tr>\n</table>\n";
 }
 
-std::string html(const std::string& title, const std::string& language, const std::string& body) {
-  return fmt::format(
-      "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<!DOCTYPE html>\n"
-      "<html xmlns=\"http://www.w3.org/1999/xhtml\" xmlns:epub=\"http://www.idpf.org/2007/ops\" "
-      "lang=\"{0}\" xml:lang=\"{0}\">\n<head>\n<title>{1}</title>\n"
-      "<link rel=\"stylesheet\" type=\"text/css\" "
-      "href=\"style.css\"/>\n</head>\n<body>\n{2}</body>\n"
-      "</html>\n",
-      language, escaped(title), body);
+// Begins an XHTML document; returns its body.
+pugi::xml_node begin_page(pugi::xml_document& document, const std::string& title,
+                          const std::string& language) {
+  begin_xml(document);
+  document.append_child(pugi::node_doctype).set_value("html");
+  auto html = document.append_child("html");
+  html.append_attribute("xmlns") = "http://www.w3.org/1999/xhtml";
+  html.append_attribute("xmlns:epub") = "http://www.idpf.org/2007/ops";
+  html.append_attribute("lang") = language.c_str();
+  html.append_attribute("xml:lang") = language.c_str();
+  auto head = add_node(html, "head");
+  add_node(head, "title", {}, title);
+  add_node(head, "link", {{"rel", "stylesheet"}, {"type", "text/css"}, {"href", "style.css"}});
+  return add_node(html, "body");
 }
 
 // A name that follows from what is in the book.
@@ -60,12 +65,17 @@ std::string identifier(const std::string& content) {
 }  // namespace
 
 struct Epub::State {
-  std::string path;
-  bool overwrite;
+  Sink sink;
   BookSettings settings;
   struct Chapter {
-    std::string title, body;
-    bool listed = false;  // an open list at the end of the body
+    std::string title;
+    std::unique_ptr<pugi::xml_document> text;  // its nodes; the page round them comes last
+    pugi::xml_node list;                       // open at the end of the text; null: none
+
+    explicit Chapter(const std::string& name)
+        : title(name), text(std::make_unique<pugi::xml_document>()) {}
+    pugi::xml_node body() { return *text; }
+    bool empty() const { return !text->first_child(); }
   };
   struct Mark {
     std::string text, target;
@@ -79,35 +89,28 @@ struct Epub::State {
   int page = 0, headings = 0;
   Flow flow;
 
-  State(const std::string& p, bool o, const BookSettings& s, const FlowSettings& f)
-      : path(p),
-        overwrite(o),
-        settings(s),
-        flow(f, [this](const FlowItem& item) { write(item); }) {}
+  State(const Sink& target, const BookSettings& s, const FlowSettings& f)
+      : sink(target), settings(s), flow(f, [this](const FlowItem& item) { write(item); }) {}
 
   static std::string file_of(size_t chapter) {
     return fmt::format("chapter-{:03}.xhtml", chapter + 1);
   }
 
   Chapter& chapter() {
-    if (chapters.empty()) chapters.push_back({settings.title, "", false});
+    if (chapters.empty()) chapters.emplace_back(settings.title);
     return chapters.back();
-  }
-
-  void close_list() {
-    if (chapter().listed) chapter().body += "</ul>\n";
-    chapter().listed = false;
   }
 
   // Where a printed page begins: before what begins on it.
   void mark_pages(int upto) {
     while (page < upto) {
-      const std::string id = fmt::format("page-{}", ++page);
-      chapter().body += fmt::format(
-          "<div epub:type=\"pagebreak\" role=\"doc-pagebreak\" id=\"{}\" "
-          "aria-label=\"{}\"></div>\n",
-          id, page);
-      pages.push_back({std::to_string(page), file_of(chapters.size() - 1) + "#" + id});
+      const std::string number = std::to_string(++page), id = "page-" + number;
+      add_node(chapter().body(), "div",
+               {{"epub:type", "pagebreak"},
+                {"role", "doc-pagebreak"},
+                {"id", id},
+                {"aria-label", number}});
+      pages.push_back({number, file_of(chapters.size() - 1) + "#" + id});
     }
   }
 
@@ -118,64 +121,61 @@ struct Epub::State {
   void close_figure(const std::string& caption) {
     if (!figure) return;
     figure = false;
-    const std::string text = escaped(caption);
-    chapter().body += fmt::format(
-        "<figure><img src=\"{}\" alt=\"{}\" style=\"width: {:.2f}in; max-width: 100%\"/>{}"
-        "</figure>\n",
-        picture_file(pictures.size() - 1), text.empty() ? "Picture" : text, pictures.back()->width,
-        text.empty() ? "" : "<figcaption>" + text + "</figcaption>");
+    auto node = add_node(chapter().body(), "figure");
+    add_node(node, "img",
+             {{"src", picture_file(pictures.size() - 1)},
+              {"alt", caption.empty() ? "Picture" : caption},
+              {"style", fmt::format("width: {:.2f}in; max-width: 100%", pictures.back()->width)}});
+    if (!caption.empty()) add_node(node, "figcaption", {}, caption);
   }
 
   void write(const FlowItem& item) {
-    if (figure && item.kind == FlowItem::Kind::kCaption) {
+    using Kind = FlowItem::Kind;
+    if (figure && item.kind == Kind::kCaption) {
       close_figure(item.text);
       return;
     }
     close_figure("");
-    if (item.kind == FlowItem::Kind::kPageEnd) {
-      if (page < item.page) {
-        close_list();
-        mark_pages(item.page);
-      }
-      return;
-    }
-    const bool listed = item.kind == FlowItem::Kind::kListItem;
-    if (!chapters.empty() && !listed) close_list();
-    if (item.kind == FlowItem::Kind::kHeading && item.level == 1 &&
-        (chapters.empty() || !chapters.back().body.empty()))
-      chapters.push_back({item.text, "", false});
-    Chapter& now = chapter();
-    if (page < item.page) close_list();
+    if (item.kind == Kind::kHeading && item.level == 1 &&
+        (chapters.empty() || !chapters.back().empty()))
+      chapters.emplace_back(item.text);
+    if (item.kind == Kind::kPageEnd && page >= item.page) return;
+    // A list goes on over what is no part of the text, such as the end of a page it began on.
+    if (item.kind != Kind::kListItem || page < item.page) chapter().list = pugi::xml_node();
     mark_pages(item.page);
     if (!item.language.empty()) languages[item.language] += item.text.size();
-    const std::string text = escaped(item.text);
+    write_text(item);
+  }
+
+  void write_text(const FlowItem& item) {
+    Chapter& now = chapter();
+    auto body = now.body();
     switch (item.kind) {
       case FlowItem::Kind::kHeading: {
         const std::string id = fmt::format("heading-{}", ++headings);
-        now.body += fmt::format("<h{0} id=\"{1}\">{2}</h{0}>\n", item.level, id, text);
+        add_node(body, fmt::format("h{}", item.level).c_str(), {{"id", id}}, item.text);
         contents.push_back({item.text, file_of(chapters.size() - 1) + "#" + id, item.level});
         break;
       }
       case FlowItem::Kind::kListItem:
-        if (!now.listed) now.body += "<ul style=\"list-style: none\">\n";
-        now.listed = true;
-        now.body += fmt::format("<li>{} {}</li>\n",
-                                item.marker == "-" ? "\u2022" : escaped(item.marker), text);
+        if (!now.list) now.list = add_node(body, "ul", {{"style", "list-style: none"}});
+        add_node(now.list, "li", {},
+                 (item.marker == "-" ? "\u2022" : item.marker) + " " + item.text);
         break;
       case FlowItem::Kind::kTable:
-        now.body += table_of(item.block);
+        add_table(body, item.block);
         break;
       case FlowItem::Kind::kNote:
-        now.body += "<aside epub:type=\"footnote\"><p>" + text + "</p></aside>\n";
+        add_node(add_node(body, "aside", {{"epub:type", "footnote"}}), "p", {}, item.text);
         break;
       case FlowItem::Kind::kHead:
-        now.body += "<p class=\"head\">" + text + "</p>\n";
+        add_node(body, "p", {{"class", "head"}}, item.text);
         break;
       case FlowItem::Kind::kCaption:
-        now.body += "<p><em>" + text + "</em></p>\n";
+        add_node(add_node(body, "p"), "em", {}, item.text);
         break;
       case FlowItem::Kind::kParagraph:
-        now.body += "<p>" + text + "</p>\n";
+        add_node(body, "p", {}, item.text);
         break;
       case FlowItem::Kind::kPicture:
         if (!item.picture) break;
@@ -198,72 +198,83 @@ struct Epub::State {
     return most;
   }
 
-  std::string nav() const {
-    std::string body = "<nav epub:type=\"toc\"><h1>Contents</h1>\n<ol>\n";
-    if (contents.empty())
-      body += fmt::format("<li><a href=\"{}\">{}</a></li>\n", file_of(0), escaped(settings.title));
+  void add_contents(pugi::xml_node body) const {
+    auto nav = add_node(body, "nav", {{"epub:type", "toc"}});
+    add_node(nav, "h1", {}, "Contents");
     // Lists within lists, however many levels a heading skips.
-    std::vector<int> open;
-    for (const Mark& mark : contents) {
-      while (open.size() > 1 && open.back() > mark.level) {
-        body += "</li>\n</ol>";
-        open.pop_back();
-      }
-      if (open.empty() || mark.level > open.back()) {
-        if (!open.empty()) body += "\n<ol>\n";
-        open.push_back(mark.level);
-      } else {
-        open.back() = mark.level;
-        body += "</li>\n";
-      }
-      body += fmt::format("<li><a href=\"{}\">{}</a>", mark.target, escaped(mark.text));
-    }
-    for (size_t i = 1; i < open.size(); ++i) body += "</li>\n</ol>";
-    body += open.empty() ? "</ol></nav>\n" : "</li>\n</ol></nav>\n";
+    struct Open {
+      int level;
+      pugi::xml_node list, item;
+    };
+    std::vector<Open> open = {{0, add_node(nav, "ol"), {}}};
+    const auto add = [&](const Mark& mark) {
+      while (open.size() > 1 && open.back().level > mark.level) open.pop_back();
+      if (open.size() == 1 && !open.back().item) open.back().level = mark.level;
+      if (mark.level > open.back().level && open.back().item)
+        open.push_back({mark.level, add_node(open.back().item, "ol"), {}});
+      open.back().level = mark.level;
+      open.back().item = add_node(open.back().list, "li");
+      add_node(open.back().item, "a", {{"href", mark.target}}, mark.text);
+    };
+    for (const Mark& mark : contents) add(mark);
+    if (contents.empty()) add({settings.title, file_of(0), 1});
+  }
+
+  std::string nav() const {
+    pugi::xml_document document;
+    auto body = begin_page(document, settings.title, language());
+    add_contents(body);
     if (!pages.empty()) {
-      body += "<nav epub:type=\"page-list\" hidden=\"hidden\"><ol>\n";
+      auto list =
+          add_node(add_node(body, "nav", {{"epub:type", "page-list"}, {"hidden", "hidden"}}), "ol");
       for (const Mark& mark : pages)
-        body += fmt::format("<li><a href=\"{}\">{}</a></li>\n", mark.target, mark.text);
-      body += "</ol></nav>\n";
+        add_node(add_node(list, "li"), "a", {{"href", mark.target}}, mark.text);
     }
-    return html(settings.title, language(), body);
+    return saved(document);
+  }
+
+  std::string page_of(const Chapter& chapter) const {
+    pugi::xml_document document;
+    auto body = begin_page(document, chapter.title, language());
+    for (const auto& node : chapter.text->children()) body.append_copy(node);
+    return saved(document);
   }
 
   std::string package() const {
-    std::string all, items, spine;
+    std::string all;
+    for (const Chapter& chapter : chapters) all += saved(*chapter.text);
+    pugi::xml_document document;
+    begin_xml(document);
+    auto root = add_node(document, "package",
+                         {{"xmlns", "http://www.idpf.org/2007/opf"},
+                          {"version", "3.0"},
+                          {"unique-identifier", "book"}});
+    auto metadata = add_node(root, "metadata", {{"xmlns:dc", "http://purl.org/dc/elements/1.1/"}});
+    add_node(metadata, "dc:identifier", {{"id", "book"}}, identifier(settings.title + all));
+    add_node(metadata, "dc:title", {}, settings.title);
+    add_node(metadata, "dc:language", {}, language());
+    if (!settings.author.empty()) add_node(metadata, "dc:creator", {}, settings.author);
+    if (!settings.date.empty()) add_node(metadata, "dc:date", {}, settings.date);
+    // The standard wants a time of change; one that does not change keeps the bytes the same.
+    add_node(metadata, "meta", {{"property", "dcterms:modified"}}, "2000-01-01T00:00:00Z");
+    auto manifest = add_node(root, "manifest"), spine = add_node(root, "spine");
+    const auto item = [&](const std::string& id, const std::string& file, const char* type) {
+      return add_node(manifest, "item", {{"id", id}, {"href", file}, {"media-type", type}});
+    };
+    item("nav", "nav.xhtml", "application/xhtml+xml").append_attribute("properties") = "nav";
+    item("style", "style.css", "text/css");
     for (size_t i = 0; i < chapters.size(); ++i) {
-      all += chapters[i].body;
-      items +=
-          fmt::format("<item id=\"c{0}\" href=\"{1}\" media-type=\"application/xhtml+xml\"/>\n",
-                      i + 1, file_of(i));
-      spine += fmt::format("<itemref idref=\"c{}\"/>\n", i + 1);
+      const std::string id = fmt::format("c{}", i + 1);
+      item(id, file_of(i), "application/xhtml+xml");
+      add_node(spine, "itemref", {{"idref", id}});
     }
     for (size_t i = 0; i < pictures.size(); ++i)
-      items += fmt::format("<item id=\"p{}\" href=\"{}\" media-type=\"{}\"/>\n", i + 1,
-                           picture_file(i), pictures[i]->media_type());
-    std::string about = fmt::format(
-        "<dc:identifier id=\"book\">{}</dc:identifier>\n<dc:title>{}</dc:title>\n"
-        "<dc:language>{}</dc:language>\n",
-        identifier(settings.title + all), escaped(settings.title), language());
-    if (!settings.author.empty())
-      about += "<dc:creator>" + escaped(settings.author) + "</dc:creator>\n";
-    if (!settings.date.empty()) about += "<dc:date>" + settings.date + "</dc:date>\n";
-    // The standard wants a time of change; one that does not change keeps the bytes the same.
-    return fmt::format(
-        "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
-        "<package xmlns=\"http://www.idpf.org/2007/opf\" version=\"3.0\" "
-        "unique-identifier=\"book\">\n"
-        "<metadata xmlns:dc=\"http://purl.org/dc/elements/1.1/\">\n{}"
-        "<meta property=\"dcterms:modified\">2000-01-01T00:00:00Z</meta>\n</metadata>\n<manifest>\n"
-        "<item id=\"nav\" href=\"nav.xhtml\" media-type=\"application/xhtml+xml\" "
-        "properties=\"nav\"/>\n"
-        "<item id=\"style\" href=\"style.css\" media-type=\"text/css\"/>\n{}</manifest>\n"
-        "<spine>\n{}</spine>\n</package>\n",
-        about, items, spine);
+      item(fmt::format("p{}", i + 1), picture_file(i), pictures[i]->media_type());
+    return saved(document);
   }
 
   void save() {
-    PendingFile file(path, overwrite);
+    PendingFile file(sink);
     Package book("application/epub+zip");
     book.add("META-INF/container.xml",
              "<?xml version=\"1.0\"?>\n<container version=\"1.0\" "
@@ -275,7 +286,7 @@ struct Epub::State {
     book.add("book/nav.xhtml", nav());
     book.add("book/style.css", kStyle);
     for (size_t i = 0; i < chapters.size(); ++i)
-      book.add("book/" + file_of(i), html(chapters[i].title, language(), chapters[i].body));
+      book.add("book/" + file_of(i), page_of(chapters[i]));
     for (size_t i = 0; i < pictures.size(); ++i)
       book.add_as_it_is("book/" + picture_file(i), pictures[i]->bytes);
     file.write(book.bytes());
@@ -283,11 +294,10 @@ struct Epub::State {
   }
 };
 
-Epub::Epub(const std::string& path, bool overwrite, const BookSettings& settings,
-           const FlowSettings& flow)
-    : state_(std::make_unique<State>(path, overwrite, settings, flow)) {
+Epub::Epub(const Sink& sink, const BookSettings& settings, const FlowSettings& flow)
+    : state_(std::make_unique<State>(sink, settings, flow)) {
   // Said now rather than after the last page.
-  PendingFile(path, overwrite);
+  PendingFile pending(sink);
 }
 
 Epub::~Epub() = default;
@@ -300,8 +310,7 @@ void Epub::finish() {
   State& s = *state_;
   s.flow.finish();
   s.close_figure("");
-  if (!s.chapters.empty()) s.close_list();
-  if (s.chapters.empty()) s.chapters.push_back({s.settings.title, "<p></p>\n", false});
+  if (s.chapters.empty()) add_node(s.chapter().body(), "p");
   s.save();
 }
 

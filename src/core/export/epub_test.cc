@@ -35,7 +35,7 @@ std::string unpacked(const testing::TemporaryFolder& folder, const std::string& 
 
 TEST(Epub, HeadingsOfTheFirstLevelBeginChapters) {
   testing::TemporaryFolder folder;
-  exporting::Epub book(folder.file("a.epub"), false, {"Log", "J. Dunmore", "en", "1923"}, {});
+  exporting::Epub book({folder.file("a.epub"), false}, {"Log", "J. Dunmore", "en", "1923"}, {});
   book.add(chapter_page("Lamp", "wicks"));
   book.add(chapter_page("Tower", "paint"));
   book.finish();
@@ -54,7 +54,7 @@ TEST(Epub, HeadingsOfTheFirstLevelBeginChapters) {
 
 TEST(Epub, ContentsAreNestedAsTheirHeadingsAre) {
   testing::TemporaryFolder folder;
-  exporting::Epub book(folder.file("a.epub"), false, {"Log", "", "en", ""}, {});
+  exporting::Epub book({folder.file("a.epub"), false}, {"Log", "", "en", ""}, {});
   Page page = chapter_page("Lamp", "wicks");
   page.blocks.clear();
   for (const auto& [text, level] : {std::pair("Foreword", 2),
@@ -85,10 +85,10 @@ TEST(Epub, ContentsAreNestedAsTheirHeadingsAre) {
 
 TEST(Epub, AnEmptyBookIsStillOneAndNothingIsReplaced) {
   testing::TemporaryFolder folder;
-  exporting::Epub(folder.file("a.epub"), false, {"Log", "", "", ""}, {}).finish();
+  exporting::Epub({folder.file("a.epub"), false}, {"Log", "", "", ""}, {}).finish();
   EXPECT_NE(unpacked(folder, "book/package.opf").find("<dc:language>und</dc:language>"),
             std::string::npos);
-  EXPECT_THROW(exporting::Epub(folder.file("a.epub"), false, {}, {}), OutputError);
+  EXPECT_THROW(exporting::Epub({folder.file("a.epub"), false}, {}, {}), OutputError);
 }
 
 TEST(Epub, PicturesHaveTheirCaptions) {
@@ -104,7 +104,7 @@ TEST(Epub, PicturesHaveTheirCaptions) {
   one->place = {100, 400, 500, 700};
   one->bytes = "JPEG";
   one->width = 2;
-  exporting::Epub book(folder.file("a.epub"), false, {"Log", "", "en", ""}, {});
+  exporting::Epub book({folder.file("a.epub"), false}, {"Log", "", "en", ""}, {});
   book.add(page, {one});
   book.finish();
   const std::string chapter = unpacked(folder, "book/chapter-001.xhtml");

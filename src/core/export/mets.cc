@@ -115,11 +115,11 @@ void point_to(pugi::xml_node division, const std::string& id) {
 
 }  // namespace
 
-Mets::Mets(const std::string& path, bool overwrite, const MetsSettings& settings,
+Mets::Mets(const Sink& sink, const MetsSettings& settings,
            const std::vector<std::string>& documents)
-    : path_(path), overwrite_(overwrite), settings_(settings), documents_(documents) {
+    : sink_(sink), settings_(settings), documents_(documents) {
   // Said now rather than after the last page.
-  PendingFile(path, overwrite);
+  PendingFile pending(sink);
 }
 
 void Mets::add(const Page& page, const PageFiles& files, const std::string& printed_number) {
@@ -145,8 +145,7 @@ pugi::xml_node root_of(pugi::xml_document& document, const MetsSettings& setting
   root.append_attribute("xmlns") = "http://www.loc.gov/METS/";
   root.append_attribute("xmlns:xlink") = "http://www.w3.org/1999/xlink";
   root.append_attribute("xmlns:dc") = "http://purl.org/dc/elements/1.1/";
-  if (!settings.title.empty())
-    root.append_attribute("LABEL") = sound_utf8(settings.title).c_str();
+  if (!settings.title.empty()) root.append_attribute("LABEL") = sound_utf8(settings.title).c_str();
   auto agent = root.append_child("metsHdr").append_child("agent");
   agent.append_attribute("ROLE") = "CREATOR";
   agent.append_attribute("TYPE") = "OTHER";
@@ -165,7 +164,9 @@ void Mets::finish() {
   if (!headings_.empty()) add_sections(root);
   std::ostringstream out;
   document.save(out, "  ", pugi::format_default, pugi::encoding_utf8);
-  write_file(path_, out.str(), overwrite_);
+  PendingFile file(sink_);
+  file.write(out.str());
+  file.keep();
 }
 
 // The files, and which of them belong to which page.
@@ -176,8 +177,8 @@ void Mets::add_pages(pugi::xml_node root) const {
   auto object = physical.append_child("div");
   object.append_attribute("TYPE") = "object";
   object.append_attribute("DMDID") = "about";
-  Group documents(files, "document", path_), scans(files, "scan", path_),
-      pictures(files, "picture", path_), pages(files, "page", path_);
+  Group documents(files, "document", sink_.name()), scans(files, "scan", sink_.name()),
+      pictures(files, "picture", sink_.name()), pages(files, "page", sink_.name());
   for (const std::string& path : documents_) point_to(object, documents.add(path));
   for (size_t i = 0; i < leaves_.size(); ++i) {
     const Leaf& leaf = leaves_[i];

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/files.h"
 #include "page/page.h"
 
 namespace pugi {
@@ -26,8 +27,7 @@ struct PageFiles {
 class Mets {
  public:
   // `documents`: files made of all pages. Throws OutputError.
-  Mets(const std::string& path, bool overwrite, const MetsSettings& settings,
-       const std::vector<std::string>& documents);
+  Mets(const Sink& sink, const MetsSettings& settings, const std::vector<std::string>& documents);
 
   void add(const Page& page, const PageFiles& files, const std::string& printed_number);
   // Files get size and checksum (CRC32) as they are now; those that are not there are only named.
@@ -47,8 +47,7 @@ class Mets {
     size_t page = 0;
   };
 
-  std::string path_;
-  bool overwrite_;
+  Sink sink_;
   MetsSettings settings_;
   std::vector<std::string> documents_;
   std::vector<Leaf> leaves_;

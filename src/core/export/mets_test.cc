@@ -23,7 +23,7 @@ TEST(Mets, NamesFilesPagesAndHeadings) {
   first.blocks[0].level = 2;
   Page second = first;
   second.blocks[0].level = 3;
-  exporting::Mets mets(folder.file("a.mets"), false, {"Log", "J. Dunmore", "en", "1923"},
+  exporting::Mets mets({folder.file("a.mets"), false}, {"Log", "J. Dunmore", "en", "1923"},
                        {folder.file("log.pdf")});
   mets.add(first, {folder.file("log 1.jpg"), folder.file("p1.png"), folder.file("p1.xml")}, "xii");
   mets.add(second, {folder.file("log 1.jpg"), "", folder.file("p2.xml")}, "");
@@ -52,8 +52,8 @@ TEST(Mets, NamesFilesPagesAndHeadings) {
 
 TEST(Mets, NothingIsReplaced) {
   testing::TemporaryFolder folder;
-  exporting::Mets(folder.file("a.mets"), false, {}, {}).finish();
-  EXPECT_THROW(exporting::Mets(folder.file("a.mets"), false, {}, {}), OutputError);
+  exporting::Mets({folder.file("a.mets"), false}, {}, {}).finish();
+  EXPECT_THROW(exporting::Mets({folder.file("a.mets"), false}, {}, {}), OutputError);
 }
 
 }  // namespace

@@ -5,6 +5,7 @@
 #include <memory>
 #include <string>
 
+#include "base/files.h"
 #include "export/book_settings.h"
 #include "export/flow.h"
 
@@ -13,8 +14,7 @@ namespace burnisher::exporting {
 class Odt {
  public:
   // Throws OutputError.
-  Odt(const std::string& path, bool overwrite, const BookSettings& settings,
-      const FlowSettings& flow);
+  Odt(const Sink& sink, const BookSettings& settings, const FlowSettings& flow);
   ~Odt();
   void add(const Page& page, const Illustrations& pictures = {});
   void finish();

@@ -59,7 +59,7 @@ exporting::Illustrations lamp() {
 
 TEST(Odt, HoldsHeadingsTablesPicturesAndPages) {
   testing::TemporaryFolder folder;
-  exporting::Odt odt(folder.file("a.odt"), false, {"Log", "J. Dunmore", "en", "1923"}, {});
+  exporting::Odt odt({folder.file("a.odt"), false}, {"Log", "J. Dunmore", "en", "1923"}, {});
   odt.add(stores_page(), lamp());
   odt.add(page_of({line_at({"Second"}, 50, 100)}));
   odt.finish();
@@ -84,9 +84,9 @@ TEST(Odt, HoldsHeadingsTablesPicturesAndPages) {
 
 TEST(Odt, AnEmptyOneIsSoundAndNothingIsReplaced) {
   testing::TemporaryFolder folder;
-  exporting::Odt(folder.file("a.odt"), false, {}, {}).finish();
+  exporting::Odt({folder.file("a.odt"), false}, {}, {}).finish();
   content_of(folder, "content.xml");
-  EXPECT_THROW(exporting::Odt(folder.file("a.odt"), false, {}, {}), OutputError);
+  EXPECT_THROW(exporting::Odt({folder.file("a.odt"), false}, {}, {}), OutputError);
 }
 
 }  // namespace

@@ -50,7 +50,8 @@ std::optional<double> number_in(const std::string& given) {
   static const Pattern kDecimalComma("[+-]?(0|[1-9][0-9]*),([0-9]{1,2}|[0-9]{4,})");
   // "1.234" may be a thousand as well as one and a bit.
   static const Pattern kPerhapsThousands("[+-]?[1-9][0-9]{0,2}\\.[0-9]{3}");
-  if (kPlain.matches(text) && !kPerhapsThousands.matches(text)) return burnisher::number_in(text).value_or(0);
+  if (kPlain.matches(text) && !kPerhapsThousands.matches(text))
+    return burnisher::number_in(text).value_or(0);
   for (const Pattern* grouped : {&kGrouped, &kGroupedOtherWay}) {
     if (const auto m = grouped->groups(text); !m.empty())
       return burnisher::number_in(m[1] + without_separators(m[2]) + "." + m[3]).value_or(0);
@@ -75,8 +76,7 @@ std::string csv_of(const Block& table) {
 }
 
 struct Workbook::State {
-  State(const std::string& path, bool overwrite)
-      : file(path, overwrite), book(workbook_new(file.temporary_path().c_str())) {
+  explicit State(const Sink& sink) : file(sink), book(workbook_new(file.temporary_path().c_str())) {
     head = workbook_add_format(book);
     format_set_bold(head);
   }
@@ -89,8 +89,7 @@ struct Workbook::State {
   lxw_format* head;
 };
 
-Workbook::Workbook(const std::string& path, bool overwrite)
-    : state_(std::make_unique<State>(path, overwrite)) {}
+Workbook::Workbook(const Sink& sink) : state_(std::make_unique<State>(sink)) {}
 
 Workbook::~Workbook() = default;
 

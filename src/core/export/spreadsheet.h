@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/files.h"
 #include "page/page.h"
 
 namespace burnisher::exporting {
@@ -21,7 +22,7 @@ std::string csv_of(const Block& table);
 // A workbook being written, one sheet for every table. Throws OutputError.
 class Workbook {
  public:
-  Workbook(const std::string& path, bool overwrite);
+  explicit Workbook(const Sink& sink);
   ~Workbook();
   void add(const Block& table, const std::string& sheet_name);
   void finish();

@@ -65,7 +65,7 @@ class CheckRules : public ::testing::Test {
     settings.about.title = "Log";
     settings.about.author = "J. Dunmore";
     settings.about.language = "en";
-    pdf::PdfWriter writer(sound(), true, settings);
+    pdf::PdfWriter writer({sound(), true}, settings);
     pdf::Sheet sheet;
     sheet.width = page.width;
     sheet.height = page.height;

@@ -51,13 +51,11 @@ struct OriginalPdf::State {
   std::vector<QPDFPageObjectHelper> pages;
   PdfSizes sizes;
 
-  State(const std::string& from, const std::string& path, bool overwrite)
-      : original(from), file(path, overwrite) {}
+  State(const std::string& from, const Sink& sink) : original(from), file(sink) {}
 };
 
-OriginalPdf::OriginalPdf(const std::string& original, const std::string& password,
-                         const std::string& path, bool overwrite)
-    : state_(std::make_unique<State>(original, path, overwrite)) {
+OriginalPdf::OriginalPdf(const std::string& original, const std::string& password, const Sink& sink)
+    : state_(std::make_unique<State>(original, sink)) {
   State& s = *state_;
   s.pdf.setSuppressWarnings(true);
   try {

@@ -14,8 +14,7 @@ class OriginalPdf {
  public:
   // Throws InputError for a signed file, which any change would break, and for a wrong password;
   // FormatError for one that is damaged; OutputError when `path` cannot be written.
-  OriginalPdf(const std::string& original, const std::string& password, const std::string& path,
-              bool overwrite);
+  OriginalPdf(const std::string& original, const std::string& password, const Sink& sink);
   ~OriginalPdf();
 
   // Words lie at their places in the scan, the picture of the page as it was drawn.

@@ -57,7 +57,7 @@ std::string first_box(const testing::TemporaryFolder& folder, const std::string&
 
 TEST(OriginalPdf, TextLiesWhereItWasReadWhateverThePageLeavesBehind) {
   testing::TemporaryFolder folder;
-  pdf::OriginalPdf original(incoming(folder), "", folder.file("out.pdf"), false);
+  pdf::OriginalPdf original(incoming(folder), "", {folder.file("out.pdf"), false});
   original.add(read_page(1, "Skerrow"));
   original.add(read_page(2, "Dunmore"));
   original.finish({});
@@ -73,7 +73,7 @@ TEST(OriginalPdf, PagesTurnedAndCroppedGetTheirTextWhereItIsSeen) {
   testing::TemporaryFolder folder;
   // Seen: 680 wide, 480 high.
   pdf::OriginalPdf original(incoming(folder, "/Rotate 90 /CropBox [10 10 490 690]"), "",
-                            folder.file("out.pdf"), false);
+                            {folder.file("out.pdf"), false});
   Page page = read_page(1, "Skerrow");
   page.width = page.geometry.scan_width = 1360;
   page.height = page.geometry.scan_height = 960;
@@ -88,7 +88,7 @@ TEST(OriginalPdf, FieldsStayUnlessOthersAreGiven) {
   testing::TemporaryFolder folder;
   const std::string in = incoming(folder, "", "/Lang (de) /PageMode /UseThumbs");
   {
-    pdf::OriginalPdf original(in, "", folder.file("out.pdf"), false);
+    pdf::OriginalPdf original(in, "", {folder.file("out.pdf"), false});
     original.add(read_page(1, "Skerrow"));
     original.finish({});
   }
@@ -100,7 +100,7 @@ TEST(OriginalPdf, FieldsStayUnlessOthersAreGiven) {
   pdf::About about;
   about.title = "Log";
   about.language = "en";
-  pdf::OriginalPdf original(in, "", folder.file("out.pdf"), true);
+  pdf::OriginalPdf original(in, "", {folder.file("out.pdf"), true});
   original.finish(about);
   QPDF other;
   other.processFile(folder.file("out.pdf").c_str());
@@ -112,16 +112,16 @@ TEST(OriginalPdf, WhatMayNotBeChangedIsRefused) {
   testing::TemporaryFolder folder;
   const std::string out = folder.file("out.pdf");
   EXPECT_THROW(
-      pdf::OriginalPdf(incoming(folder, "", "/AcroForm << /SigFlags 1 >>"), "", out, false),
+      pdf::OriginalPdf(incoming(folder, "", "/AcroForm << /SigFlags 1 >>"), "", {out, false}),
       InputError);
   const std::string in = incoming(folder);
   const std::string locked = folder.file("locked.pdf");
   ASSERT_EQ(std::system(("qpdf --encrypt lamp lamp 256 -- " + in + " " + locked).c_str()), 0);
-  EXPECT_THROW(pdf::OriginalPdf(locked, "oil", out, false), InputError);
-  EXPECT_NO_THROW(pdf::OriginalPdf(locked, "lamp", out, false));
+  EXPECT_THROW(pdf::OriginalPdf(locked, "oil", {out, false}), InputError);
+  EXPECT_NO_THROW(pdf::OriginalPdf(locked, "lamp", {out, false}));
   write_file(folder.file("no.pdf"), std::string_view("no PDF"));
-  EXPECT_THROW(pdf::OriginalPdf(folder.file("no.pdf"), "", out, false), FormatError);
-  pdf::OriginalPdf original(in, "", out, false);
+  EXPECT_THROW(pdf::OriginalPdf(folder.file("no.pdf"), "", {out, false}), FormatError);
+  pdf::OriginalPdf original(in, "", {out, false});
   EXPECT_THROW(original.add(read_page(3, "Skerrow")), FormatError);
 }
 

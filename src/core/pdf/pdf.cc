@@ -39,8 +39,11 @@ struct PdfWriter::State {
   std::map<std::string, std::unique_ptr<QPDF>> originals;  // that pages were taken from
   PdfSizes sizes;
 
-  State(const std::string& path, bool overwrite, const PdfSettings& wanted)
-      : file(path, overwrite), aside(path + ".pictures"), settings(wanted), pictures(pdf, aside) {
+  State(const Sink& sink, const PdfSettings& wanted)
+      : file(sink),
+        aside(file.temporary_path() + ".pictures"),
+        settings(wanted),
+        pictures(pdf, aside) {
     pdf.emptyPDF();
     font_resources = pdf.makeIndirectObject(QPDFObjectHandle::newDictionary());
     structure.emplace(pdf);
@@ -77,8 +80,8 @@ struct PdfWriter::State {
   }
 };
 
-PdfWriter::PdfWriter(const std::string& path, bool overwrite, const PdfSettings& settings)
-    : state_(std::make_unique<State>(path, overwrite, settings)) {}
+PdfWriter::PdfWriter(const Sink& sink, const PdfSettings& settings)
+    : state_(std::make_unique<State>(sink, settings)) {}
 
 PdfWriter::~PdfWriter() = default;
 

@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "base/files.h"
 #include "page/page.h"
 #include "pdf/about.h"
 #include "pdf/navigation.h"
@@ -46,7 +47,7 @@ struct PdfSizes {
 class PdfWriter {
  public:
   // The file appears under its name only with `finish`. Throws OutputError.
-  PdfWriter(const std::string& path, bool overwrite, const PdfSettings& settings);
+  PdfWriter(const Sink& sink, const PdfSettings& settings);
   ~PdfWriter();
 
   void add(const Sheet& sheet);

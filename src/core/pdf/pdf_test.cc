@@ -49,7 +49,7 @@ std::string plain(const testing::TemporaryFolder& folder, const std::string& pat
 std::string written(const testing::TemporaryFolder& folder, const pdf::PdfSettings& settings,
                     const std::vector<Page>& pages, const Picture& picture) {
   const std::string path = folder.file("a.pdf");
-  pdf::PdfWriter writer(path, true, settings);
+  pdf::PdfWriter writer({path, true}, settings);
   for (const Page& page : pages) {
     Picture copy = std::visit([](const auto& p) -> Picture { return p.clone(); }, picture);
     pdf::Sheet sheet;
@@ -77,9 +77,9 @@ TEST(Pdf, TheSameInputGivesTheSameBytes) {
 
 TEST(Pdf, AnUnfinishedFileIsNotLeftBehind) {
   testing::TemporaryFolder folder;
-  { pdf::PdfWriter writer(folder.file("a.pdf"), false, {}); }
+  { pdf::PdfWriter writer({folder.file("a.pdf"), false}, {}); }
   EXPECT_THROW(read_file(folder.file("a.pdf")), InputError);
-  EXPECT_THROW(pdf::PdfWriter(folder.file("no/a.pdf"), false, {}), OutputError);
+  EXPECT_THROW(pdf::PdfWriter({folder.file("no/a.pdf"), false}, {}), OutputError);
 }
 
 TEST(Pdf, PagesKeepTheirSizeAndTheDocumentItsFields) {

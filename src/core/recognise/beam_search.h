@@ -1,4 +1,4 @@
-// Reading with a language's confusion_model of spelling in mind: a beam search over the texts that
+// Reading with a language's habits of spelling in mind: a beam search over the texts that
 // the frames may spell (Graves and Jaitly 2014; Hannun et al. 2014), weighed with a language model.
 //
 // The language has a say only where the network is in doubt: its weight falls with the network's

@@ -1,6 +1,6 @@
-// The page's own confusion_model: which letters it uses at all, and which of two look-alike signs.
-// A letter that turns up once, unsurely, on a page that otherwise does without it was misread; a
-// printer's straight quotes and primes are of one kind.
+// What characters a page may be expected to have: which letters it uses at all, and which of two
+// look-alike signs. A letter that turns up once, unsurely, on a page that otherwise does without it
+// was misread; a printer's straight quotes and primes are of one kind.
 #pragma once
 
 #include <vector>

@@ -1,4 +1,4 @@
-// A language's confusion_model of spelling: how likely a character is after those before it.
+// A language's habits of spelling: how likely a character is after those before it.
 // Character n-grams with backoff (Katz 1987; absolute discounting: Ney, Essen and Kneser 1994),
 // kept as a tree of contexts. Letters are folded to lower case, digits to one digit and quotes and
 // dashes to one kind each, so that the model has no score of which digit or which case it is.

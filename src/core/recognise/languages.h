@@ -1,4 +1,4 @@
-// The languages whose confusion_model of spelling are known, and which of them a text is in.
+// The languages whose habits of spelling are known, and which of them a text is in.
 #pragma once
 
 #include <memory>

@@ -21,10 +21,7 @@ using dnnl::memory;
 constexpr int kWidths[] = {64,   128,  192,  256,  320,  384,  448,  512,  640,  768, 896,
                            1024, 1152, 1280, 1536, 1792, 2048, 2560, 3072, 3584, 4096};
 constexpr int kWidest = 4096;  // pixels; wider strips are read in pieces
-// Strip width read in one go, pixels: about where more is no quicker (kernels_bench, BatchOfLines).
-constexpr int kBatchPixels = 6400;
-constexpr int kMostLines = 16;  // in a batch; more is no quicker even for the shortest
-// Prepared batch shapes kept: each has some megabytes of kernels. 24 are two for every width.
+// Prepared shapes kept, each some megabytes of kernels: all widths of single lines.
 constexpr size_t kMostPrepared = 24;
 
 int batch_width(int width) {
@@ -308,30 +305,6 @@ Network::Network(const Model& model, Precision precision) : state_(std::make_uni
 }
 
 Network::~Network() = default;
-
-std::vector<std::vector<size_t>> Network::batches(const std::vector<int>& widths) {
-  std::vector<size_t> order(widths.size());
-  for (size_t i = 0; i < order.size(); ++i) order[i] = i;
-  std::stable_sort(order.begin(), order.end(),
-                   [&](size_t a, size_t b) { return widths[a] < widths[b]; });
-  std::vector<std::vector<size_t>> all;
-  for (size_t first = 0; first < order.size();) {
-    const int width = batch_width(widths[order[first]]);
-    size_t last = first;
-    while (last < order.size() && batch_width(widths[order[last]]) == width) ++last;
-    // Powers of two: of eleven lines eight, then two, then one.
-    while (first < last) {
-      int lines = kMostLines;
-      while (lines > 1 &&
-             (lines * width > kBatchPixels || first + static_cast<size_t>(lines) > last))
-        lines /= 2;
-      all.emplace_back(order.begin() + static_cast<long>(first),
-                       order.begin() + static_cast<long>(first) + lines);
-      first += static_cast<size_t>(lines);
-    }
-  }
-  return all;
-}
 
 std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) const {
   if (strips.empty()) return {};

@@ -35,13 +35,9 @@ class Network {
 
   // Strips may differ in width; results are in the order of the strips, and each the same (but for
   // the rounding of floats) as if it were read alone: what lies beyond a strip's own end is held at
-  // zero in every layer. Best when the widths are near each other: all are computed at the width of
-  // the widest.
+  // zero in every layer. All are computed at the width of the widest;
+  // there is nothing to gain over reading them one by one (kernels_bench, ReadLines).
   std::vector<FrameScores> read(const std::vector<const Gray*>& strips) const;
-
-  // Which strips are to be read together, by place in `widths`: batches of few shapes, so that few
-  // kernels have to be prepared, and none larger than is quick.
-  static std::vector<std::vector<size_t>> batches(const std::vector<int>& widths);
 
  private:
   struct State;

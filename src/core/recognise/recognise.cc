@@ -24,7 +24,7 @@ constexpr double kOtherSizes[] = {0.84, 1.2};
 constexpr int kPiece = 4096, kPieceOverlap = 512;
 constexpr double kCertain = 0.97;     // of a character: no language needs to be asked
 constexpr size_t kMostReadings = 12;  // of a word; the rest is below a thousandth
-constexpr double kMostLost = 0.05;    // confidence a line may lose to the page's confusion_model
+constexpr double kMostLost = 0.05;    // confidence a line may lose to the page's character prior
 constexpr double kWorthIt = 0.02;     // gain in confidence that another size must bring
 
 struct LineTask {
@@ -99,69 +99,33 @@ struct Recogniser::State {
       place.x_height *= task.factor;
       reading.map.emplace(place, model.frame, kMargin / task.factor, kMargin / task.factor);
       reading.strip = extract_strip(gray, *reading.map, model.frame);
-    });
-    std::vector<const Gray*> strips;
-    for (const Reading& reading : readings) strips.push_back(&reading.strip);
-    std::vector<FrameScores> scores = scores_of(strips);
-    parallel_each(static_cast<int>(readings.size()), [&](int i) {
-      Reading& reading = readings[static_cast<size_t>(i)];
-      reading.posteriors = Posteriors(scores[static_cast<size_t>(i)]);
-      scores[static_cast<size_t>(i)] = {};
+      // What the network says in full is large: of one line at a time.
+      reading.posteriors = Posteriors(scores_of(reading.strip));
       reading.characters = best_path(reading.posteriors, model.alphabet);
       reading.confidence = mean_confidence(reading.characters);
     });
     return readings;
   }
 
-  // Strips of any length, whole or in pieces.
-  std::vector<FrameScores> scores_of(const std::vector<const Gray*>& strips) const {
-    struct Piece {
-      size_t strip;
-      int from = 0, to = 0;  // columns of the strip
-      Gray cut;              // empty: all of it
-      FrameScores scores;
-    };
-    std::vector<Piece> pieces;
-    for (size_t i = 0; i < strips.size(); ++i) {
-      const int width = strips[i]->width();
-      for (int from = 0;; from += kPiece - kPieceOverlap) {
-        const int to = std::min(width, from + kPiece);
-        const bool whole = from == 0 && to == width;
-        pieces.push_back({i,
-                          from,
-                          to,
-                          whole ? Gray() : cut_out(*strips[i], from, 0, to, strips[i]->height()),
-                          {}});
-        if (to == width) break;
-      }
-    }
-    std::vector<int> widths;
-    for (const Piece& piece : pieces) widths.push_back(piece.to - piece.from);
-    const std::vector<std::vector<size_t>> batches = Network::batches(widths);
-    parallel_each(static_cast<int>(batches.size()), [&](int b) {
-      const std::vector<size_t>& batch = batches[static_cast<size_t>(b)];
-      std::vector<const Gray*> together;
-      for (size_t p : batch)
-        together.push_back(pieces[p].cut.empty() ? strips[pieces[p].strip] : &pieces[p].cut);
-      std::vector<FrameScores> scores = network.read(together);
-      for (size_t k = 0; k < batch.size(); ++k) pieces[batch[k]].scores = std::move(scores[k]);
-    });
-    std::vector<FrameScores> joined(strips.size());
-    for (Piece& piece : pieces) {
-      FrameScores& all = joined[piece.strip];
-      if (piece.from == 0) {
-        all = std::move(piece.scores);
-        continue;
-      }
+  // A strip of any length, whole or in pieces.
+  FrameScores scores_of(const Gray& strip) const {
+    const int width = strip.width();
+    if (width <= kPiece) return std::move(network.read({&strip}).front());
+    FrameScores all;
+    for (int from = 0, to = 0; to < width; from += kPiece - kPieceOverlap) {
+      to = std::min(width, from + kPiece);
+      const Gray piece = cut_out(strip, from, 0, to, strip.height());
+      const FrameScores scores = std::move(network.read({&piece}).front());
       // The seam is in the middle of the overlap.
-      const int first = piece.from / kFrameWidth, skipped = kPieceOverlap / kFrameWidth / 2;
-      const auto row = static_cast<size_t>(all.classes);
-      all.log_probability.resize(static_cast<size_t>(first + skipped) * row);
-      all.log_probability.insert(all.log_probability.end(), piece.scores.frame(skipped),
-                                 piece.scores.frame(piece.scores.frames));
-      all.frames = first + piece.scores.frames;
+      const int skipped = from == 0 ? 0 : kPieceOverlap / kFrameWidth / 2;
+      const int first = from / kFrameWidth + skipped;
+      all.classes = scores.classes;
+      all.frames = first - skipped + scores.frames;
+      all.log_probability.resize(static_cast<size_t>(first) * static_cast<size_t>(all.classes));
+      all.log_probability.insert(all.log_probability.end(), scores.frame(skipped),
+                                 scores.frame(scores.frames));
     }
-    return joined;
+    return all;
   }
 
   // Lines with doubtful letters are read with their language's spelling in mind. `tags`: the

@@ -44,7 +44,7 @@ class Recogniser {
                   Page& page) const;
 
   // Reads lines with letters that the page does not use again without those letters, makes
-  // look-alike signs of one kind (see confusion_model.h), and long s modern if that is wanted. To
+  // look-alike signs of one kind (see character_prior.h), and long s modern if that is wanted. To
   // be called when all lines are read.
   void settle(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
               Page& page) const;

@@ -251,17 +251,6 @@ TEST(Network, WhatALineReadsDoesNotDependOnItsCompany) {
   }
 }
 
-TEST(Network, BatchesHoldEveryLineOnceAndHaveFewShapes) {
-  std::vector<int> widths;
-  for (int i = 0; i < 500; ++i) widths.push_back(1 + (i * 7919) % 4096);
-  std::vector<int> seen(widths.size(), 0);
-  for (const auto& batch : Network::batches(widths)) {
-    EXPECT_EQ(batch.size() & (batch.size() - 1), 0u);
-    for (size_t i : batch) ++seen[i];
-  }
-  EXPECT_EQ(std::count(seen.begin(), seen.end(), 1), 500);
-}
-
 // Kernels of shapes that were met once are not kept for ever.
 TEST(Network, ManyWidthsLeaveMemoryAsItIs) {
   const Model model = tiny_model(3);

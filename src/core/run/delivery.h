@@ -1,7 +1,6 @@
 // What documents are wanted and how they are to be: shared by `run` and `export`.
 #pragma once
 
-#include <functional>
 #include <string>
 #include <vector>
 
@@ -54,8 +53,6 @@ struct TextSettings {
   PageMarks marks = PageMarks::kFeed;       // of text as printed
   PageMarks flow_marks = PageMarks::kNone;  // of flowing text and Markdown
   bool crlf = false;
-  // Decides about hyphens at line ends; may be empty.
-  std::function<bool(const std::string& word, const std::string& language)> is_word;
 };
 
 struct Delivery {

@@ -7,7 +7,8 @@ DocumentSet::DocumentSet(const WantedDocuments& wanted, const Origin& origin,
     : problems_(problems) {
   for (const auto& [kind, path] : in_finishing_order(wanted)) {
     try {
-      documents_.emplace_back(path, new_document(kind, path, origin, delivery));
+      documents_.emplace_back(path,
+                              new_document(kind, Sink(path, delivery.overwrite), origin, delivery));
     } catch (const std::exception& cause) {
       problems_.push_back(problem_of(cause));
     }

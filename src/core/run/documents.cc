@@ -26,11 +26,8 @@ const char* const kNoTables = "no table was found, so there is none in it";
 
 class PdfDocument : public Document {
  public:
-  PdfDocument(const std::string& path, const std::string& password, const Delivery& delivery,
-              const pdf::PdfSettings& settings)
-      : face_(settings.picture.face),
-        password_(password),
-        writer_(path, delivery.overwrite, settings) {}
+  PdfDocument(const Sink& sink, const std::string& password, const pdf::PdfSettings& settings)
+      : face_(settings.picture.face), password_(password), writer_(sink, settings) {}
 
   void add(const FinishedPage& page) override {
     // In a facsimile the two pages of a spread are on one sheet.
@@ -80,9 +77,8 @@ class PdfDocument : public Document {
 // A PDF that came in, with text where it had none.
 class OriginalDocument : public Document {
  public:
-  OriginalDocument(const std::string& path, const Origin& origin, const Delivery& delivery)
-      : about_(delivery.pdf.about),
-        pdf_(origin.original, origin.password, path, delivery.overwrite) {}
+  OriginalDocument(const Sink& sink, const Origin& origin, const Delivery& delivery)
+      : about_(delivery.pdf.about), pdf_(origin.original, origin.password, sink) {}
   void add(const FinishedPage& page) override {
     if (page.kept)
       ++kept_;
@@ -106,8 +102,8 @@ class OriginalDocument : public Document {
 // Text as printed.
 class TextDocument : public Document {
  public:
-  TextDocument(const std::string& path, const Delivery& delivery)
-      : file_(path, delivery.overwrite), settings_(delivery.text) {}
+  TextDocument(const Sink& sink, const Delivery& delivery)
+      : file_(sink), settings_(delivery.text) {}
   void add(const FinishedPage& page) override {
     if (number_++ > 0 && settings_.marks == PageMarks::kFeed) write(exporting::kPageBreak);
     std::string text = exporting::text_of(page.page);
@@ -130,11 +126,11 @@ class TextDocument : public Document {
 // Flowing text and Markdown.
 class FlowDocument : public Document {
  public:
-  FlowDocument(const std::string& path, const Delivery& delivery, bool markdown)
-      : file_(path, delivery.overwrite),
+  FlowDocument(const Sink& sink, const Origin& origin, const Delivery& delivery, bool markdown)
+      : file_(sink),
         settings_(delivery.text),
         markdown_(markdown),
-        flow_({settings_.heads, settings_.is_word},
+        flow_({settings_.heads, origin.is_word},
               [this](const exporting::FlowItem& item) { write(item); }) {}
   void add(const FinishedPage& page) override { flow_.add(page.page); }
   void finish() override {
@@ -163,12 +159,12 @@ class FlowDocument : public Document {
 template <typename Book>
 class BookDocument : public Document {
  public:
-  BookDocument(const std::string& path, const std::string& title, const Delivery& delivery)
-      : book_(path, delivery.overwrite,
+  BookDocument(const Sink& sink, const Origin& origin, const Delivery& delivery)
+      : book_(sink,
               exporting::BookSettings{
-                  delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title,
+                  delivery.pdf.about.title.empty() ? origin.title : delivery.pdf.about.title,
                   delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date},
-              {delivery.text.heads, delivery.text.is_word}) {}
+              {delivery.text.heads, origin.is_word}) {}
   void add(const FinishedPage& page) override { book_.add(page.page, page.illustrations); }
   void finish() override { book_.finish(); }
 
@@ -178,8 +174,8 @@ class BookDocument : public Document {
 
 class HocrDocument : public Document {
  public:
-  HocrDocument(const std::string& path, const std::string& title, const Delivery& delivery)
-      : file_(path, delivery.overwrite), positions_(delivery.positions) {
+  HocrDocument(const Sink& sink, const std::string& title, const Delivery& delivery)
+      : file_(sink), positions_(delivery.positions) {
     file_.write(exporting::hocr_head(title, delivery.pdf.about.language));
   }
   void add(const FinishedPage& page) override {
@@ -198,8 +194,8 @@ class HocrDocument : public Document {
 
 class WordsDocument : public Document {
  public:
-  WordsDocument(const std::string& path, const Delivery& delivery, bool json)
-      : file_(path, delivery.overwrite), positions_(delivery.positions), json_(json) {
+  WordsDocument(const Sink& sink, const Delivery& delivery, bool json)
+      : file_(sink), positions_(delivery.positions), json_(json) {
     file_.write(json ? "[\n" : exporting::word_list_head());
   }
   void add(const FinishedPage& page) override {
@@ -229,8 +225,7 @@ class WordsDocument : public Document {
 
 class AltoDocument : public Document {
  public:
-  AltoDocument(const std::string& path, bool overwrite, Positions positions)
-      : file_(path, overwrite), positions_(positions) {}
+  AltoDocument(const Sink& sink, Positions positions) : file_(sink), positions_(positions) {}
   void add(const FinishedPage& page) override {
     if (left_.has_value() && page.page.part == 2) {
       write({&*left_, &page.page});
@@ -270,7 +265,7 @@ class AltoDocument : public Document {
 // Tables one after the other, an empty line between them.
 class CsvDocument : public Document {
  public:
-  CsvDocument(const std::string& path, bool overwrite) : file_(path, overwrite) {}
+  explicit CsvDocument(const Sink& sink) : file_(sink) {}
   void add(const FinishedPage& page) override {
     for (const Block& block : page.page.blocks) {
       if (block.kind != BlockKind::kTable) continue;
@@ -289,7 +284,7 @@ class CsvDocument : public Document {
 
 class XlsxDocument : public Document {
  public:
-  XlsxDocument(const std::string& path, bool overwrite) : book_(path, overwrite) {}
+  explicit XlsxDocument(const Sink& sink) : book_(sink) {}
   void add(const FinishedPage& page) override {
     ++pages_;
     int number = 0;
@@ -310,8 +305,8 @@ class XlsxDocument : public Document {
 
 class MetsDocument : public Document {
  public:
-  MetsDocument(const std::string& path, const Origin& origin, const Delivery& delivery)
-      : mets_(path, delivery.overwrite,
+  MetsDocument(const Sink& sink, const Origin& origin, const Delivery& delivery)
+      : mets_(sink,
               {delivery.pdf.about.title.empty() ? origin.title : delivery.pdf.about.title,
                delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date},
               origin.beside) {}
@@ -344,42 +339,42 @@ WantedDocuments in_finishing_order(WantedDocuments wanted) {
   return wanted;
 }
 
-std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
-                                       const Origin& origin, const Delivery& delivery) {
+std::unique_ptr<Document> new_document(OutputKind kind, const Sink& sink, const Origin& origin,
+                                       const Delivery& delivery) {
   const std::string& title = origin.title;
   switch (kind) {
     case OutputKind::kPdf: {
       if (!origin.original.empty())
-        return std::make_unique<OriginalDocument>(path, origin, delivery);
+        return std::make_unique<OriginalDocument>(sink, origin, delivery);
       pdf::PdfSettings settings = delivery.pdf;
       if (settings.about.title.empty()) settings.about.title = title;
-      return std::make_unique<PdfDocument>(path, origin.password, delivery, settings);
+      return std::make_unique<PdfDocument>(sink, origin.password, settings);
     }
     case OutputKind::kText:
-      if (delivery.text.flow) return std::make_unique<FlowDocument>(path, delivery, false);
-      return std::make_unique<TextDocument>(path, delivery);
+      if (delivery.text.flow) return std::make_unique<FlowDocument>(sink, origin, delivery, false);
+      return std::make_unique<TextDocument>(sink, delivery);
     case OutputKind::kMarkdown:
-      return std::make_unique<FlowDocument>(path, delivery, true);
+      return std::make_unique<FlowDocument>(sink, origin, delivery, true);
     case OutputKind::kEpub:
-      return std::make_unique<BookDocument<exporting::Epub>>(path, title, delivery);
+      return std::make_unique<BookDocument<exporting::Epub>>(sink, origin, delivery);
     case OutputKind::kOdt:
-      return std::make_unique<BookDocument<exporting::Odt>>(path, title, delivery);
+      return std::make_unique<BookDocument<exporting::Odt>>(sink, origin, delivery);
     case OutputKind::kHocr:
       return std::make_unique<HocrDocument>(
-          path, delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title, delivery);
+          sink, delivery.pdf.about.title.empty() ? title : delivery.pdf.about.title, delivery);
     case OutputKind::kWordsTsv:
     case OutputKind::kWordsJson:
-      return std::make_unique<WordsDocument>(path, delivery, kind == OutputKind::kWordsJson);
+      return std::make_unique<WordsDocument>(sink, delivery, kind == OutputKind::kWordsJson);
     case OutputKind::kCsv:
-      return std::make_unique<CsvDocument>(path, delivery.overwrite);
+      return std::make_unique<CsvDocument>(sink);
     case OutputKind::kXlsx:
-      return std::make_unique<XlsxDocument>(path, delivery.overwrite);
+      return std::make_unique<XlsxDocument>(sink);
     case OutputKind::kMets:
-      return std::make_unique<MetsDocument>(path, origin, delivery);
+      return std::make_unique<MetsDocument>(sink, origin, delivery);
     case OutputKind::kAlto:
       break;
   }
-  return std::make_unique<AltoDocument>(path, delivery.overwrite, delivery.positions);
+  return std::make_unique<AltoDocument>(sink, delivery.positions);
 }
 
 }  // namespace burnisher::run

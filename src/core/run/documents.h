@@ -1,10 +1,12 @@
 // Documents being written page by page.
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
 
+#include "base/files.h"
 #include "page/page.h"
 #include "run/delivery.h"
 #include "run/page_pictures.h"
@@ -41,6 +43,8 @@ struct Origin {
   std::string original;  // the one PDF that it is made of; empty: anything else
   std::string password;
   std::vector<std::string> beside;  // the other documents made of the same pages
+  // Decides about hyphens at line ends; may be empty.
+  std::function<bool(const std::string& word, const std::string& language)> is_word = {};
 };
 
 // A kind of document and its file.
@@ -51,7 +55,7 @@ std::vector<std::string> paths_of(const WantedDocuments& wanted);
 WantedDocuments in_finishing_order(WantedDocuments wanted);
 
 // Throws OutputError when the file cannot be made.
-std::unique_ptr<Document> new_document(OutputKind kind, const std::string& path,
-                                       const Origin& origin, const Delivery& delivery);
+std::unique_ptr<Document> new_document(OutputKind kind, const Sink& sink, const Origin& origin,
+                                       const Delivery& delivery);
 
 }  // namespace burnisher::run

@@ -52,7 +52,8 @@ class DocumentKinds : public ::testing::Test {
     settings.overwrite = true;
     run::Origin origin;
     origin.title = "log";
-    const auto document = run::new_document(kind, path(kind), origin, settings);
+    const auto document =
+        run::new_document(kind, {path(kind), settings.overwrite}, origin, settings);
     for (const run::FinishedPage& page : pages) document->add(page);
     document->finish();
     remark_ = document->remark(50000);
@@ -71,7 +72,8 @@ TEST_F(DocumentKinds, EveryKindIsWrittenWithoutPagesToo) {
     EXPECT_NO_THROW(written(kind, {})) << run::ending_of(kind);
     written(kind, {finished("Skerrow"), finished("Dunmore")});
     run::Delivery careful;
-    EXPECT_THROW(run::new_document(kind, path(kind), {}, careful)->finish(), OutputError)
+    EXPECT_THROW(run::new_document(kind, {path(kind), careful.overwrite}, {}, careful)->finish(),
+                 OutputError)
         << run::ending_of(kind);
   }
 }

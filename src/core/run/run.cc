@@ -114,9 +114,10 @@ Wanted pictures_wanted(const RunSettings& settings) {
 // Pages that are read go in, in order, and into their documents.
 class Delivering {
  public:
-  Delivering(const RunSettings& settings, const ScanList& scans, JobFolder* job, Progress& progress,
-             RunReport& report)
+  Delivering(const RunSettings& settings, const RunTools& tools, const ScanList& scans,
+             JobFolder* job, Progress& progress, RunReport& report)
       : settings_(settings),
+        tools_(tools),
         scans_(scans),
         job_(job),
         progress_(progress),
@@ -131,9 +132,10 @@ class Delivering {
     const std::string stem =
         joined(settings_) ? stem_of(settings_.outputs.front()) : stem_of(task.file->path());
     const WantedDocuments wanted = wanted_documents(settings_, stem);
-    documents_.emplace(
-        wanted, Origin{stem, original(*task.file), settings_.limits.pdf_password, paths_of(wanted)},
-        settings_.delivery, report_.problems);
+    documents_.emplace(wanted,
+                       Origin{stem, original(*task.file), settings_.limits.pdf_password,
+                              paths_of(wanted), tools_.is_word},
+                       settings_.delivery, report_.problems);
   }
 
   void add(PageResult& result) {
@@ -226,6 +228,7 @@ class Delivering {
   }
 
   const RunSettings& settings_;
+  const RunTools& tools_;
   const ScanList& scans_;
   JobFolder* job_;
   Progress& progress_;
@@ -239,7 +242,7 @@ class Delivering {
 };
 
 // Scans are worked on side by side, a few at a time, and delivered in order.
-void stream(const RunSettings& settings, const ScanList& scans,
+void stream(const RunSettings& settings, const RunTools& tools, const ScanList& scans,
             const recognise::Recogniser& recogniser, const JobFolder* job, Progress& progress,
             Delivering& delivering, RunReport& report) {
   struct Done {
@@ -259,7 +262,7 @@ void stream(const RunSettings& settings, const ScanList& scans,
   const auto work = [&](size_t number) {
     const ScanTask& task = scans.tasks[number];
     return std::make_shared<Done>(
-        Done{&task, work_on(*task.file, task.page, recogniser, wanted, settings, job)});
+        Done{&task, work_on(*task.file, task.page, recogniser, wanted, settings, tools, job)});
   };
   const auto take = [&](const std::shared_ptr<Done>& finished) {
     delivering.begin(*finished->task);
@@ -278,7 +281,7 @@ void stream(const RunSettings& settings, const ScanList& scans,
 
 }  // namespace
 
-RunReport run(const RunSettings& settings, Progress& progress) {
+RunReport run(const RunSettings& settings, const RunTools& tools, Progress& progress) {
   const auto start = std::chrono::steady_clock::now();
   check(settings);
   RunReport report;
@@ -298,11 +301,12 @@ RunReport run(const RunSettings& settings, Progress& progress) {
   std::optional<JobFolder> job;
   if (!settings.job_folder.empty()) job.emplace(settings.job_folder);
   JobFolder* const kept = job ? &*job : nullptr;
-  Delivering delivering(settings, scans, kept, progress, report);
+  Delivering delivering(settings, tools, scans, kept, progress, report);
   // Whether they can be written at all shows before the work, not after.
   if (joined(settings) && !scans.tasks.empty()) delivering.begin(scans.tasks.front());
-  with_threads(settings.threads,
-               [&] { stream(settings, scans, recogniser, kept, progress, delivering, report); });
+  with_threads(settings.threads, [&] {
+    stream(settings, tools, scans, recogniser, kept, progress, delivering, report);
+  });
   const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
   report.seconds = passed.count();
   return report;

@@ -2,6 +2,7 @@
 // cores, and into their documents in order. Memory stays constant with the number of pages.
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
@@ -23,6 +24,14 @@ enum class ExistingText {
   kStop,     // nothing is done
 };
 
+// What a run works with, opened before; all of it must outlive the run.
+struct RunTools {
+  const correct::Lexicon* lexicon = nullptr;  // null: words are not looked up
+  correct::ConfusionModel confusion_model;
+  // Decides about hyphens at line ends; may be empty.
+  std::function<bool(const std::string& word, const std::string& language)> is_word;
+};
+
 struct RunSettings {
   std::vector<std::string> inputs;   // files and folders
   std::string pages;                 // range within every input file; empty: all
@@ -41,8 +50,6 @@ struct RunSettings {
   ScanLimits limits;
   StageSettings stages;
   KindChoice kinds_wanted;  // blocks of other kinds are left out of every document
-  const correct::Lexicon* lexicon = nullptr;  // null: words are not looked up
-  correct::ConfusionModel confusion_model;
   correct::CorrectSettings correct;
   std::vector<HoldRule> hold;  // what makes a document wait for a person
   bool thumbnails = false;     // of every page, in the report
@@ -51,6 +58,6 @@ struct RunSettings {
 
 // Throws SettingsError for settings that make no sense, and InputError/FormatError for the model;
 // everything that concerns single files or pages is in the report.
-RunReport run(const RunSettings& settings, Progress& progress);
+RunReport run(const RunSettings& settings, const RunTools& tools, Progress& progress);
 
 }  // namespace burnisher::run

@@ -161,14 +161,13 @@ std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSet
 // A cleaned page with its blocks: read, corrected, and with the pictures that documents want of it.
 PageResult finished(const ScanFile& file, const Scan& scan, const CleanedScan& all,
                     const recognise::Recogniser& recogniser, const Wanted& wanted,
-                    const RunSettings& settings, const JobFolder* job,
+                    const RunSettings& settings, const RunTools& tools, const JobFolder* job,
                     clean::CleanResult& cleaned) {
   recognise_stage(recogniser, settings.stages, cleaned);
   Page& read = cleaned.page;
   correct::CorrectReport corrected;
-  if (settings.lexicon != nullptr) {
-    corrected =
-        correct::correct({&read}, *settings.lexicon, settings.confusion_model, settings.correct);
+  if (tools.lexicon != nullptr) {
+    corrected = correct::correct({&read}, *tools.lexicon, tools.confusion_model, settings.correct);
     round_as_stored(read);
   }
   if (!settings.steps_folder.empty()) keep_steps(scan, cleaned, settings.steps_folder);
@@ -201,7 +200,8 @@ PageResult failed(const ScanFile& file, int page, const std::exception& cause) {
 
 std::vector<PageResult> work_on(const ScanFile& file, int page,
                                 const recognise::Recogniser& recogniser, const Wanted& wanted,
-                                const RunSettings& settings, const JobFolder* job) {
+                                const RunSettings& settings, const RunTools& tools,
+                                const JobFolder* job) {
   const auto start = std::chrono::steady_clock::now();
   std::vector<PageResult> results;
   try {
@@ -211,9 +211,10 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
       const Scan scan = file.read(page);
       CleanedScan cleaned =
           clean_and_segment(scan, &recogniser, settings.stages, !settings.steps_folder.empty());
-      if (settings.lexicon != nullptr) settings.lexicon->prepare(cleaned.languages);
+      if (tools.lexicon != nullptr) tools.lexicon->prepare(cleaned.languages);
       for (clean::CleanResult& one : cleaned.pages) {
-        results.push_back(finished(file, scan, cleaned, recogniser, wanted, settings, job, one));
+        results.push_back(
+            finished(file, scan, cleaned, recogniser, wanted, settings, tools, job, one));
       }
     }
   } catch (const std::exception& cause) {

@@ -19,7 +19,8 @@ struct PageResult {
 // report, not in an exception. `job`: null where none is kept.
 std::vector<PageResult> work_on(const ScanFile& file, int page,
                                 const recognise::Recogniser& recogniser, const Wanted& wanted,
-                                const RunSettings& settings, const JobFolder* job);
+                                const RunSettings& settings, const RunTools& tools,
+                                const JobFolder* job);
 
 // What shows of a page by itself: its words, suspects and how sure they are.
 PageReport report_of(const Page& page);

@@ -227,8 +227,8 @@ ConfusionTrainerReport learn_confusion_model(const ConfusionTrainerSettings& set
     return std::make_unique<LineMaker>(texts, model.alphabet, faces, false, model.frame);
   });
   const correct::DocumentWords no_document;
-  const correct::ConfusionModel no_habits;
-  const correct::AnalysisContext context{lexicon, no_document, no_habits};
+  const correct::ConfusionModel no_confusions;
+  const correct::AnalysisContext context{lexicon, no_document, no_confusions};
   std::vector<ReadLine> lines(static_cast<size_t>(settings.lines));
   std::atomic<int> done{0};
   const auto make_and_read = [&](int i) {
