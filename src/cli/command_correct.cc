@@ -21,6 +21,7 @@ struct CorrectOptions {
 
 int correct_all(CorrectOptions& o, Context& context) {
   o.place.check();
+  if (!o.changes.empty()) check_target(o.changes, o.place.overwrite);
   PageFiles read = read_page_files(o.inputs, context.console);
   if (read.files.empty()) return kNothing;
   const auto lexicon = o.lexicon.open();

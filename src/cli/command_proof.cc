@@ -107,6 +107,8 @@ void check_endings(const ProofOptions& o) {
 
 int proof_all(const ProofOptions& o, Context& context) {
   check_endings(o);
+  for (const std::string& path : o.outputs) check_target(path, o.overwrite);
+  if (!o.aloud.empty()) check_target(o.aloud, o.overwrite);
   const PageFiles read = read_page_files(o.inputs, context.console);
   if (read.files.empty()) return kNothing;
   const Pages all = pages_of(read.files);

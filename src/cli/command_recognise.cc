@@ -42,11 +42,7 @@ struct Read {
 clean::CleanResult laid_out(const RecogniseOptions& o, const run::StageSettings& stages,
                             const ScanFile& file, int number, const Scan& scan) {
   if (o.layouts.empty()) {
-    const std::optional<PageXml> cleaned = xml_beside(file, number);
-    clean::CleanResult r = run::taken_up(
-        scan, cleaned ? std::optional<Page>(cleaned->page) : std::nullopt,
-        cleaned ? scan_path(cleaned->page, path_beside(file, number), "") : "", o.limits);
-    r.page.blocks.clear();
+    clean::CleanResult r = cleaned_picture(file, number, scan);
     run::segment_stage(stages, r);
     return r;
   }

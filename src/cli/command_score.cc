@@ -202,6 +202,9 @@ std::string pictures_of(const Pair& pair, const ScoreOptions& o) {
 }
 
 int score_all(const ScoreOptions& o, Context& context) {
+  for (const std::string& path : {o.tsv, o.html}) {
+    if (!path.empty()) check_target(path, o.overwrite);
+  }
   if (!o.earlier.empty()) return compare_results(o, context);
   const std::vector<Pair> pairs = pairs_of(o.result, o, context.console);
   if (pairs.empty()) throw InputError(o.truth + ": no .txt or .xml file in it");

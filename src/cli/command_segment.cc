@@ -34,11 +34,7 @@ void segment_one(const SegmentOptions& o, const run::StageSettings& stages, cons
   const Scan scan = file.read(number);
   const std::string name = page_name(file, number);
   // Positions belong to the pictures as they were handed in.
-  const std::optional<PageXml> cleaned = xml_beside(file, number);
-  clean::CleanResult r = run::taken_up(
-      scan, cleaned ? std::optional<Page>(cleaned->page) : std::nullopt,
-      cleaned ? scan_path(cleaned->page, path_beside(file, number), "") : "", o.limits);
-  r.page.blocks.clear();
+  clean::CleanResult r = cleaned_picture(file, number, scan);
   const std::string misfit = run::segment_stage(stages, r);
   if (!misfit.empty())
     context.console.point_out(

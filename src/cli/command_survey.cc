@@ -32,7 +32,10 @@ std::string table_for(const std::string& path, const std::vector<run::ScanSurvey
 }
 
 int survey_all(SurveyOptions& o, Context& context) {
-  for (const std::string& path : o.outputs) table_for(path, {});
+  for (const std::string& path : o.outputs) {
+    table_for(path, {});  // a wrong ending is told before the work
+    check_target(path, o.overwrite);
+  }
   const recognise::Recogniser recogniser(context.models.model_to_use(o.model));
   std::mutex guard;
   std::map<std::pair<std::string, int>, run::ScanSurvey> found;

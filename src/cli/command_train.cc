@@ -187,7 +187,8 @@ void add_transcribed(Command& command, TrainOptions& o) {
   command.option("--patience", o.rounds.patience, "rounds without a better one before it ends")
       .between(1, 10000)
       .default_shown();
-  command.group("From transcribed pages", {"--transcribed", "--validate", "--rounds", "--patience"});
+  command.group("From transcribed pages",
+                {"--transcribed", "--validate", "--rounds", "--patience"});
 }
 
 void add_rendered(Command& command, TrainOptions& o) {
@@ -215,7 +216,10 @@ void add_rendered(Command& command, TrainOptions& o) {
   command.option("--longest-line", s.longest_line, "characters in a line at most").default_shown();
   command.option("--warm-up", s.optimiser.warm_up_steps, "steps until the highest learning rate")
       .default_shown();
-  command.group("From faces and texts", {"--faces", "--texts", "--lines", "--go-on", "--validate-every", "--validation-lines", "--stem", "--context", "--dilations", "--longest-line", "--warm-up"});
+  command.group(
+      "From faces and texts",
+      {"--faces", "--texts", "--lines", "--go-on", "--validate-every", "--validation-lines",
+       "--stem", "--context", "--dilations", "--longest-line", "--warm-up"});
 }
 
 void add_language(Command& command, TrainOptions& o) {

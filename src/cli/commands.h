@@ -112,9 +112,9 @@ void check_languages(const std::vector<std::string>& languages, Console& console
 // several.
 std::string page_name(const ScanFile& file, int page);
 
-// The PAGE XML that lies beside a page picture, as `clean` leaves it; nothing when there is none.
-std::string path_beside(const ScanFile& file, int page);
-std::optional<PageXml> xml_beside(const ScanFile& file, int page);
+// A page picture, without blocks, taken up as cleaning left it where its PAGE XML lies beside it
+// (see run::taken_up).
+clean::CleanResult cleaned_picture(const ScanFile& file, int page, const Scan& picture);
 
 // Throws OutputError.
 void make_folder(const std::string& path);

@@ -14,6 +14,7 @@
 #include "cli/remedies.h"
 #include "intake/inputs.h"
 #include "page/page_order.h"
+#include "run/stages.h"
 
 namespace burnisher::cli {
 namespace {
@@ -247,16 +248,17 @@ std::string page_name(const ScanFile& file, int page) {
   return file.page_count() > 1 ? fmt::format("{}-{:04}", stem, page) : stem;
 }
 
-std::string path_beside(const ScanFile& file, int page) {
-  return (fs::path(file.path()).parent_path() / (page_name(file, page) + ".xml")).string();
-}
-
-std::optional<PageXml> xml_beside(const ScanFile& file, int page) {
+clean::CleanResult cleaned_picture(const ScanFile& file, int page, const Scan& picture) {
+  const std::string beside =
+      (fs::path(file.path()).parent_path() / (page_name(file, page) + ".xml")).string();
+  std::optional<Page> known;
   std::error_code status;
-  const std::string path = path_beside(file, page);
-  if (!fs::exists(path, status)) return std::nullopt;
-  PageXml xml = read_page_xml_file(path);
-  return xml.page.cleaning.empty() ? std::nullopt : std::optional<PageXml>(std::move(xml));
+  if (fs::exists(beside, status)) known = read_page_xml_file(beside).page;
+  if (known && known->cleaning.empty()) known.reset();
+  clean::CleanResult cleaned =
+      run::taken_up(picture, known, known ? scan_path(*known, beside, "") : "", file.limits());
+  cleaned.page.blocks.clear();
+  return cleaned;
 }
 
 void make_folder(const std::string& path) {

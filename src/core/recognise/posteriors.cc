@@ -15,8 +15,10 @@ Posteriors::Posteriors(const FrameScores& scores) {
               [](const ClassPosterior& a, const ClassPosterior& b) {
                 return a.log_probability > b.log_probability;
               });
+    seen_.resize(std::min(seen_.size(), start + kMostClasses));
     first_.push_back(static_cast<uint32_t>(seen_.size()));
   }
+  seen_.shrink_to_fit();
 }
 
 float Posteriors::of(int frame, int klass) const {

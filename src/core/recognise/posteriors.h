@@ -9,6 +9,8 @@
 
 namespace burnisher::recognise {
 
+// Classes kept of a frame: print has seldom more than five, scribble would have a hundred.
+constexpr size_t kMostClasses = 24;
 constexpr float kLeastLogPosterior = -8;  // ln of the least probability that is kept
 
 struct ClassPosterior {
