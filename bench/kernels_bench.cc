@@ -17,6 +17,7 @@
 #include "raster/warp.h"
 #include "recognise/decode.h"
 #include "recognise/network.h"
+#include "recognise/posteriors.h"
 #include "recognise/strip.h"
 #include "testing/printed_page.h"
 
@@ -144,7 +145,7 @@ void ReadLines(benchmark::State& state) {
   const std::vector<const Gray*> batch(static_cast<size_t>(state.range(0)), &strip);
   for (auto _ : state) {
     for (const auto& scores : network.read(batch))
-      benchmark::DoNotOptimize(best_path(recognise::Evidence(scores), model.alphabet));
+      benchmark::DoNotOptimize(best_path(recognise::Posteriors(scores), model.alphabet));
   }
   state.counters["lines"] = benchmark::Counter(
       static_cast<double>(state.iterations() * state.range(0)), benchmark::Counter::kIsRate);

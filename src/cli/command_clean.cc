@@ -124,7 +124,8 @@ class Cleaner {
           "comparison");
     const size_t equals = o_.vary.find('=');
     if (equals == std::string::npos)
-      throw SettingsError("--vary " + o_.vary + ": wanted is KEY=VALUE,VALUE as in specks=2px,4px");
+      throw SettingsError("--vary " + o_.vary +
+                          ": KEY=VALUE,VALUE is expected, as in specks=2px,4px");
     const std::string key = o_.vary.substr(0, equals);
     varied(key, split(o_.vary.substr(equals + 1)).front());  // a wrong one is told before any work
     report::Comparison comparison;

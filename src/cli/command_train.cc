@@ -51,7 +51,7 @@ void keep_back(const std::string& wanted, std::vector<train::Example>& learnt,
   if (!wanted.empty() && wanted.back() == '%') {
     const double percent = number_in(wanted.substr(0, wanted.size() - 1)).value_or(0);
     if (percent <= 0 || percent > 90)
-      throw SettingsError("--validate " + wanted + ": wanted are 1% to 90%");
+      throw SettingsError("--validate " + wanted + ": 1% to 90% are allowed");
     train::keep_back(percent / 100, learnt, kept_back);
     return;
   }

@@ -15,7 +15,7 @@ layout::Length length_of(const std::string& text) {
   const std::vector<std::string> parts = form.groups(text);
   if (parts.empty()) {
     throw SettingsError(std::string("--region") + ": " + "'" + text +
-                        "': wanted is a length, as in 120px, 30mm or 50%");
+                        "': a length is expected, as in 120px, 30mm or 50%");
   }
   using Unit = layout::Length::Unit;
   const std::string unit = parts[2];
@@ -28,7 +28,7 @@ layout::Region region_of(const std::string& text) {
   const std::vector<std::string> parts = split(text);
   if (parts.size() != 4) {
     throw SettingsError("--region",
-                        "wanted are four lengths, left,top,width,height, as in 0,50%,100%,50%");
+                        "four lengths are expected, left,top,width,height, as in 0,50%,100%,50%");
   }
   const layout::Region region{length_of(parts[0]), length_of(parts[1]), length_of(parts[2]),
                               length_of(parts[3])};

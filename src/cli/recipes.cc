@@ -43,7 +43,7 @@ std::vector<Setting> parsed(const std::string& name, const std::string& text) {
     const size_t equals = content.find('=');
     if (equals == std::string::npos) {
       throw SettingsError(
-          fmt::format("recipe {}, line {}: \"{}\" is no setting; wanted is key = value", name,
+          fmt::format("recipe {}, line {}: \"{}\" is no setting; key = value is expected", name,
                       number, content));
     }
     std::string value = trimmed(content.substr(equals + 1));

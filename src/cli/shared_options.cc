@@ -50,7 +50,7 @@ void set_speck_size(const std::string& text, clean::DespeckleSettings& settings)
   const std::vector<std::string> parts = form.groups(text);
   if (parts.empty())
     throw SettingsError(std::string("--specks") + ": " + text +
-                        ": wanted is a size, as in 3px or 0.3mm");
+                        ": expected a size, as in 3px or 0.3mm");
   const double size = number_in(parts[1]).value_or(0);
   settings.size = settings.size_mm = -1;
   (parts[2] == "mm" ? settings.size_mm : settings.size) = size;
@@ -231,7 +231,7 @@ void check_languages(const std::vector<std::string>& languages, Console& console
   if (languages == std::vector<std::string>{kNoLanguage}) return;
   for (const std::string& language : languages) {
     if (!tag.matches(language)) {
-      throw SettingsError("--lang " + language + ": wanted are BCP 47 tags, as in en,de or pt-BR");
+      throw SettingsError("--lang " + language + ": expected BCP 47 tags, as in en,de or pt-BR");
     }
     const std::string primary = primary_of(language);
     if (std::find(std::begin(kOtherScripts), std::end(kOtherScripts), primary) !=

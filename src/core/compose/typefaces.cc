@@ -44,7 +44,7 @@ std::vector<TypefaceEntry> read_typeface_table(const std::string& path) {
         index.find_first_not_of("0123456789") != std::string::npos || index.empty()) {
       throw FormatError(
           path + ", line " + std::to_string(number) +
-          ": wanted are file, index, class (serif, sans, mono, typewriter, blackletter, hand), "
+          ": expected file, index, class (serif, sans, mono, typewriter, blackletter, hand), "
           "train or held, family, with tabs between");
     }
     entry.index = std::stoi(index);

@@ -29,7 +29,7 @@ std::vector<int> page_order(const std::string& text, int count) {
                                                : number_of(part.substr(dash + 1));
     if (first == 0 || last < first) {
       throw SettingsError(
-          "order", text + ": wanted are pages and ranges in their new order, as in 3,1,5-7,12-");
+          "order", text + ": expected pages and ranges in their new order, as in 3,1,5-7,12-");
     }
     if (last > count || first > count) {
       throw SettingsError("order",
@@ -45,9 +45,8 @@ Replacement replacement_named(const std::string& text) {
   Replacement replacement;
   replacement.page = number_of(text.substr(0, equals));
   if (equals == std::string::npos || replacement.page == 0 || equals + 1 == text.size()) {
-    throw SettingsError(
-        "replace-page",
-        text + ": wanted are a page and the file to take instead, as in 1=cover.jpg");
+    throw SettingsError("replace-page",
+                        text + ": expected a page and the file to take instead, as in 1=cover.jpg");
   }
   replacement.file = text.substr(equals + 1);
   return replacement;
@@ -55,7 +54,7 @@ Replacement replacement_named(const std::string& text) {
 
 PageRange::PageRange(const std::string& text) {
   const auto wrong = [&] {
-    return SettingsError("pages", text + ": wanted are page numbers and ranges, as in 3-7,12");
+    return SettingsError("pages", text + ": expected page numbers and ranges, as in 3-7,12");
   };
   const auto number = [&](const std::string& part, int empty) {
     if (part.empty()) return empty;

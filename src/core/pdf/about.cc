@@ -75,7 +75,7 @@ void check_date(const std::string& date) {
   if (!date.empty() && !known.matches(date)) {
     throw SettingsError(
         "date", date +
-                    ": wanted is a date as in 1923, 1923-04 or 1923-04-17, with a time as in "
+                    ": expected a date as in 1923, 1923-04 or 1923-04-17, with a time as in "
                     "1923-04-17T08:00:00Z");
   }
 }

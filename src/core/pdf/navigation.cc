@@ -74,8 +74,8 @@ std::vector<Bookmark> read_bookmarks(const std::string& path) {
     if (fields.size() > 3 || bookmark.title.empty() || bookmark.page == 0 || bookmark.level == 0 ||
         bookmark.level > kMostLevels) {
       throw FormatError(
-          fmt::format("{}, line {}: wanted are title, page and level (1 to {}), parted by tabs",
-                      path, number, kMostLevels));
+          fmt::format("{}, line {}: expected title, page and level (1 to {}), parted by tabs", path,
+                      number, kMostLevels));
     }
     bookmarks.push_back(bookmark);
   }
@@ -96,17 +96,17 @@ std::vector<LabelRange> labels_named(const std::string& text) {
                      : open                    ? kMostPages
                                                : number_of(pages.substr(dash + 1));
     if (colon == std::string::npos || colon + 1 == part.size() || first < next || last < first) {
-      throw SettingsError(
-          "labels", text +
-                        ": wanted are pages in order and the label of the first of them, as in "
-                        "1-6:i,7-:1");
+      throw SettingsError("labels",
+                          text +
+                              ": expected pages in order and the label of the first of them, as in "
+                              "1-6:i,7-:1");
     }
     // Pages between two ranges keep their ordinal numbers.
     if (first > next) ranges.push_back({next, 'D', "", next});
     ranges.push_back(range_from(first, part.substr(colon + 1)));
     next = last + 1;
   }
-  if (ranges.empty()) throw SettingsError("labels", "wanted is something like 1-6:i,7-:1");
+  if (ranges.empty()) throw SettingsError("labels", "expected: something like 1-6:i,7-:1");
   if (next <= kMostPages) ranges.push_back({next, 'D', "", next});
   return ranges;
 }

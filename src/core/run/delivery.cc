@@ -72,7 +72,7 @@ void check_name(const std::string& pattern) {
   if (pattern.find(kStem) == std::string::npos || pattern.find('/') != std::string::npos) {
     throw SettingsError(
         "name", pattern +
-                    ": wanted is a file name without ending and folder, with {stem} where the "
+                    ": expected a file name without ending and folder, with {stem} where the "
                     "input's name goes, as in {stem}-read");
   }
 }

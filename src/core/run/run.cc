@@ -36,7 +36,7 @@ void check(const RunSettings& settings) {
   if (joined(settings) == !settings.output_folder.empty())
     throw SettingsError("say where the result goes: one document, or a folder and kinds");
   if (!joined(settings) && settings.kinds.empty())
-    throw SettingsError("to", "wanted are one or more of " + output_kind_names());
+    throw SettingsError("to", "expected: one or more of " + output_kind_names());
   check_name(settings.delivery.name);
   if (!joined(settings) &&
       (!settings.delivery.order.empty() || !settings.delivery.replacements.empty()))

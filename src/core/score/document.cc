@@ -32,7 +32,7 @@ Document read_document(const std::string& path) {
   document.text.assign(bytes.begin(), bytes.end());
   if (std::filesystem::path(path).extension() != ".xml") {
     if (document.text.find('\0') != std::string::npos)
-      throw FormatError(path + ": is no text; wanted is text, PAGE XML or ALTO");
+      throw FormatError(path + ": is no text; expected is text, PAGE XML or ALTO");
     return document;
   }
   const bool alto = document.text.substr(0, 2000).find("<alto") != std::string::npos;
