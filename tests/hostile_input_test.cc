@@ -19,7 +19,7 @@
 #include "raster/png.h"
 #include "raster/pnm.h"
 #include "raster/tiff.h"
-#include "recognise/tensor_file.h"
+#include "neural/tensor_file.h"
 #include "testing/printed_page.h"
 #include "testing/small_dictionary.h"
 #include "train/run_files.h"
@@ -225,13 +225,13 @@ TEST(Damage, LinesOfALog) {
 TEST(Damage, ModelFile) {
   testing::TemporaryFolder folder;
   const std::string path = folder.file("m");
-  recognise::TensorFile file;
+  neural::TensorFile file;
   file.tensors["w"] = {{3, 4}, std::vector<float>(12, 0.5f)};
   file.metadata["note"] = "x";
-  recognise::write_tensor_file(path, file, true);
+  neural::write_tensor_file(path, file, true);
   survive(read_file(path), [&](const auto& bytes) {
     write_file(path, bytes);
-    recognise::read_tensor_file(path);
+    neural::read_tensor_file(path);
   });
 }
 

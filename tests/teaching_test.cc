@@ -196,6 +196,23 @@ void make_corpus(const TemporaryFolder& folder) {
       "/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf\t0\tserif\ttrain\tSerif\n");
 }
 
+TEST(Teaching, APageNetworkIsLearntFromComposedPages) {
+  TemporaryFolder folder;
+  make_corpus(folder);
+  const std::string train =
+      "cd " + folder.path() + " && $B train --faces faces.tsv --texts text --run-dir run ";
+  const Outcome o = shell(train + "--pages 4 --threads 2");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_TRUE(contains(o.err, "direction of text right in")) << o.err;
+  EXPECT_TRUE(contains(content_of(folder.file("run/pages.tsv")), "baseline"));
+  EXPECT_LT(std::filesystem::file_size(folder.file("run/pages.safetensors")), 1500000u);
+  EXPECT_EQ(shell(train + "--pages 8 --go-on --quiet").code, 0);
+  EXPECT_TRUE(contains(content_of(folder.file("run/pages.tsv")), "\t8\t"));
+  const Outcome both = shell(train + "--pages 4 --from run/pages.safetensors");
+  EXPECT_EQ(both.code, 2);
+  EXPECT_TRUE(contains(both.err, "exclude each other")) << both.err;
+}
+
 TEST(Teaching, WhatIsMixedUpIsLearntFromRenderedLines) {
   TemporaryFolder folder;
   make_corpus(folder);

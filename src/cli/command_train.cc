@@ -13,6 +13,7 @@
 #include "report/training_report.h"
 #include "train/confusion_trainer.h"
 #include "train/language_trainer.h"
+#include "train/page_trainer.h"
 #include "train/rounds.h"
 #include "train/run_files.h"
 #include "train/trainer.h"
@@ -27,6 +28,8 @@ struct TrainOptions {
   train::TrainSettings rendered;
   train::RoundSettings rounds;
   train::LanguageSettings language;
+  train::PageTrainSettings pages;
+  int64_t page_count = 0;  // 0: lines are learnt, not pages
   std::string transcribed, validate = "10%", from, language_model, suspects, model;
   double rate = 0;  // 0: what suits the way of training
   ScanLimits limits;
@@ -42,6 +45,26 @@ int train_rendered(train::TrainSettings& s, Context& context) {
                   "heavy lines)",
                   (folder / "model.safetensors").string(), last.lines, 100 * last.cer_clean,
                   100 * last.cer_medium, 100 * last.cer_heavy));
+  return kAllDone;
+}
+
+int train_pages(TrainOptions& o, Context& context) {
+  train::PageTrainSettings& s = o.pages;
+  s.faces = o.rendered.faces;
+  s.texts = o.rendered.texts;
+  s.run_folder = o.rendered.run_folder;
+  s.go_on = o.rendered.go_on;
+  s.seed = o.rendered.seed;
+  s.threads = o.rendered.threads;
+  s.pages = o.page_count;
+  if (o.rate > 0) s.optimiser.peak_rate = o.rate;
+  const train::PageTrainRow last = train::train_pages(s, context.console);
+  context.console.say(fmt::format(
+      "written: {} ({} pages; direction of text right in {:.1f} %, text {:.1f} % and line ends "
+      "{:.1f} % seen, as F1 of cells)",
+      (fs::path(s.run_folder) / "pages.safetensors").string(), last.pages,
+      100 * last.quality.direction, 100 * last.quality.f1[layout::kCoreMap],
+      100 * last.quality.f1[layout::kEndMap]));
   return kAllDone;
 }
 
@@ -162,6 +185,11 @@ int train_as_asked(TrainOptions& o, Context& context) {
   if (!o.transcribed.empty()) return train_transcribed(o, context);
   need(o.rendered.faces, "--faces", "or give transcribed pages with --transcribed");
   need(o.rendered.texts, "--texts", "or give transcribed pages with --transcribed");
+  if (o.page_count > 0) {
+    if (!o.from.empty())
+      throw SettingsError("--from and --pages exclude each other: go on with --go-on");
+    return train_pages(o, context);
+  }
   o.rendered.from = o.from;
   if (o.rate > 0) o.rendered.optimiser.peak_rate = o.rate;
   if (!o.from.empty() && o.rendered.go_on)
@@ -222,6 +250,20 @@ void add_rendered(Command& command, TrainOptions& o) {
        "--stem", "--context", "--dilations", "--longest-line", "--warm-up"});
 }
 
+void add_pages(Command& command, TrainOptions& o) {
+  command
+      .option("--pages", o.page_count,
+              "learn from so many composed pages what a page consists of, instead of lines; takes "
+              "--faces, --texts and --go-on too")
+      .positive();
+  command
+      .option("--validate-pages-every", o.pages.validate_every,
+              "composed pages between two measurements")
+      .default_shown()
+      .positive();
+  command.group("The network that sees pages", {"--pages", "--validate-pages-every"});
+}
+
 void add_language(Command& command, TrainOptions& o) {
   command
       .option("--language-model", o.language_model,
@@ -271,6 +313,7 @@ void add_train(CommandLine& line, Context& context) {
   auto o = std::make_shared<TrainOptions>();
   add_transcribed(command, *o);
   add_rendered(command, *o);
+  add_pages(command, *o);
   add_language(command, *o);
   add_suspects(command, context, *o);
   add_common(command, *o);
@@ -280,6 +323,8 @@ void add_train(CommandLine& line, Context& context) {
       "  scripts/setup --training && scripts/training-corpus\n"
       "  burnisher train --faces training/corpus/fonts.tsv --texts training/corpus/text --run-dir "
       "training/runs/mine\n"
+      "  burnisher train --pages 40000 --faces training/corpus/fonts.tsv --texts "
+      "training/corpus/text --run-dir training/runs/pages\n"
       "  burnisher train --language-model de.glyphs --lang de --texts training/corpus/text\n"
       "  burnisher train --suspects latin.confusions.json --lang en --lines 4000 --faces "
       "training/corpus/fonts.tsv --texts training/corpus/text");

@@ -36,7 +36,7 @@ void add_paper(FloatImage& light, double x_height, const ScanDamage& damage, Ran
     }
   }
   if (damage.stain > 0) {
-    const FloatImage cloud = soft_noise(width, height, 5 * x_height, random);
+    const FloatImage cloud = soft_noise(width, height, damage.stain_size * x_height, random);
     for (size_t i = 0; i < light.samples().size(); ++i) {
       light.samples()[i] -=
           static_cast<float>(damage.stain) * smooth_step(cloud.samples()[i], 1.f, 0.3f);

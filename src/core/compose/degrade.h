@@ -25,6 +25,7 @@ struct ScanDamage {
   double texture = 0;       // fine unevenness
   double gradient = 0;      // light falling off to one side
   double stain = 0;         // darkness of stains
+  double stain_size = 5;    // of their extent, x-heights
   double show_through = 0;  // strength of the verso
   double specks = 0;        // specks on a hundred square x-heights
   // Scanner

@@ -83,14 +83,15 @@ SetLine set_line(const Typeface& face, const std::vector<char32_t>& text, const 
   return line;
 }
 
-void print_line(const Typeface& face, const SetLine& line, const TypeStyle& style, double x,
-                double baseline, FloatImage& ink) {
+Box print_line(const Typeface& face, const SetLine& line, const TypeStyle& style, double x,
+               double baseline, FloatImage& ink) {
   const FT_Face ft = face.freetype();
   const double unit = pixels_per_unit(face, style);
   const auto fixed = [](double v) { return static_cast<FT_Fixed>(std::lround(v * 65536)); };
   FT_Matrix matrix{fixed(unit * style.condense), fixed(unit * style.slant), 0, fixed(unit)};
   const double em = unit * face.units_per_em();
   std::vector<uint8_t> pixels;
+  Box inked;
   for (const SetGlyph& glyph : line.glyphs) {
     if (FT_Load_Glyph(ft, glyph.id, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP) != 0) continue;
     FT_Outline& outline = ft->glyph->outline;
@@ -120,7 +121,10 @@ void print_line(const Typeface& face, const SetLine& line, const TypeStyle& styl
     if (FT_Outline_Get_Bitmap(ft->glyph->library, &outline, &bitmap) != 0) continue;
     blend(bitmap, static_cast<int>(left), static_cast<int>(-(bottom + height)), glyph.strength,
           ink);
+    inked = united(inked, {static_cast<double>(left), static_cast<double>(-(bottom + height)),
+                           static_cast<double>(left + width), static_cast<double>(-bottom)});
   }
+  return inked;
 }
 
 }  // namespace burnisher::compose

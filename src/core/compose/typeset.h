@@ -4,6 +4,7 @@
 
 #include <vector>
 
+#include "base/plane.h"
 #include "base/random.h"
 #include "compose/typefaces.h"
 #include "raster/image.h"
@@ -45,8 +46,9 @@ struct SetLine {
 SetLine set_line(const Typeface& face, const std::vector<char32_t>& text, const TypeStyle& style,
                  Random& random);
 
-// Puts the line's ink on `ink` (0 none ... 1 full) with its start at (x, baseline).
-void print_line(const Typeface& face, const SetLine& line, const TypeStyle& style, double x,
-                double baseline, FloatImage& ink);
+// Puts the line's ink on `ink` (0 none ... 1 full) with its start at (x, baseline). Returns the
+// ink's bounds.
+Box print_line(const Typeface& face, const SetLine& line, const TypeStyle& style, double x,
+               double baseline, FloatImage& ink);
 
 }  // namespace burnisher::compose

@@ -3,6 +3,7 @@
 #include <array>
 
 #include <algorithm>
+#include <cmath>
 
 #include "base/multiversion.h"
 
@@ -142,6 +143,68 @@ Picture fewer_pixels(const Picture& picture, int factor) {
   if (factor == 1) return part_of(picture, 0, 0, width_of(picture), height_of(picture));
   if (const auto* colour = std::get_if<Colour>(&picture)) return averaged(*colour, factor);
   return averaged(to_gray(picture), factor);
+}
+
+namespace {
+
+// For every place of the new row, where in the old one its share begins, and the weights from
+// there.
+struct Shares {
+  std::vector<int> first;
+  std::vector<float> weight;  // `reach` of each place
+  int reach = 1;
+};
+
+Shares shares_of(int from, int to, double factor) {
+  // Half the width of a triangle: one old sample where it grows, one new one where it shrinks.
+  const double half = std::max(1.0, 1 / factor);
+  Shares shares;
+  shares.reach = std::min(from, static_cast<int>(2 * half) + 2);
+  for (int i = 0; i < to; ++i) {
+    const double centre = (i + 0.5) / factor - 0.5;
+    const int first =
+        std::clamp(static_cast<int>(std::ceil(centre - half)), 0, from - shares.reach);
+    float sum = 0;
+    const size_t start = shares.weight.size();
+    for (int k = 0; k < shares.reach; ++k) {
+      const double away = std::abs(first + k - centre);
+      shares.weight.push_back(static_cast<float>(std::max(0.0, 1 - away / half)));
+      sum += shares.weight.back();
+    }
+    if (sum <= 0) shares.weight[start] = sum = 1;
+    for (size_t k = start; k < shares.weight.size(); ++k) shares.weight[k] /= sum;
+    shares.first.push_back(first);
+  }
+  return shares;
+}
+
+}  // namespace
+
+BURNISHER_MULTIVERSION Gray scaled(const Gray& picture, double factor) {
+  const int width = std::max(1, static_cast<int>(std::lround(picture.width() * factor)));
+  const int height = std::max(1, static_cast<int>(std::lround(picture.height() * factor)));
+  const Shares across = shares_of(picture.width(), width, factor);
+  const Shares down = shares_of(picture.height(), height, factor);
+  Gray out(width, height);
+  std::vector<float> mixed(static_cast<size_t>(picture.width()));
+  for (int y = 0; y < height; ++y) {
+    std::fill(mixed.begin(), mixed.end(), 0.f);
+    for (int k = 0; k < down.reach; ++k) {
+      const float w = down.weight[static_cast<size_t>(y * down.reach + k)];
+      const uint8_t* row = picture.row(down.first[static_cast<size_t>(y)] + k);
+      for (int x = 0; x < picture.width(); ++x) mixed[static_cast<size_t>(x)] += w * row[x];
+    }
+    uint8_t* to = out.row(y);
+    for (int x = 0; x < width; ++x) {
+      const float* weight =
+          across.weight.data() + static_cast<size_t>(x) * static_cast<size_t>(across.reach);
+      const float* from = mixed.data() + across.first[static_cast<size_t>(x)];
+      float sum = 0.5f;
+      for (int k = 0; k < across.reach; ++k) sum += weight[k] * from[k];
+      to[x] = static_cast<uint8_t>(std::min(255.f, sum));
+    }
+  }
+  return out;
 }
 
 }  // namespace burnisher

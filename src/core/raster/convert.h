@@ -25,4 +25,7 @@ Picture part_of(const Picture& picture, int x0, int y0, int x1, int y1);
 // bitonal pictures become gray, unless `factor` is 1.
 Picture fewer_pixels(const Picture& picture, int factor);
 
+// At `factor` times its size: the mean over the area where it shrinks, bilinear where it grows.
+Gray scaled(const Gray& picture, double factor);
+
 }  // namespace burnisher

@@ -11,26 +11,6 @@ using nlohmann::json;
 
 const char* const kFormat = "burnisher-model-1";
 
-std::vector<int> weight_shape(const ConvShape& l) {
-  return {l.out, l.in, l.kernel_h, l.kernel_w};
-}
-
-void check(const Model& model) {
-  const auto expect = [&](const std::string& name, const std::vector<int>& shape) {
-    const auto found = model.tensors.find(name);
-    if (found == model.tensors.end() || found->second.shape != shape) {
-      throw FormatError("tensor " + name + " is missing or has another shape");
-    }
-  };
-  for (const ConvShape& l : model.layers) {
-    expect(l.name + ".weight", weight_shape(l));
-    if (!l.normalised) expect(l.name + ".bias", {l.out});
-    for (const char* part : {".gain", ".shift", ".mean", ".variance"}) {
-      if (l.normalised) expect(l.name + part, {l.out});
-    }
-  }
-}
-
 }  // namespace
 
 std::vector<ConvShape> chain(const NetworkPlan& plan, int height, int classes) {
@@ -67,7 +47,7 @@ std::vector<ConvShape> chain(const NetworkPlan& plan, int height, int classes) {
 }
 
 Model read_model(const std::string& path) {
-  TensorFile file = read_tensor_file(path);
+  neural::TensorFile file = neural::read_tensor_file(path);
   try {
     if (file.metadata["format"] != kFormat) {
       throw FormatError("it is a tensor file, but no Burnisher model");
@@ -89,7 +69,7 @@ Model read_model(const std::string& path) {
     model.tensors = std::move(file.tensors);
     for (const char* own : {"format", "network", "frame", "alphabet"}) file.metadata.erase(own);
     model.record = std::move(file.metadata);
-    check(model);
+    neural::check_tensors(model.layers, model.tensors);
     return model;
   } catch (const std::exception& cause) {
     throw FormatError(path + ": no usable model file: " + cause.what());
@@ -97,7 +77,7 @@ Model read_model(const std::string& path) {
 }
 
 void write_model(const std::string& path, const Model& model, bool half) {
-  TensorFile file;
+  neural::TensorFile file;
   file.tensors = model.tensors;
   file.metadata = model.record;
   file.metadata["format"] = kFormat;
@@ -112,7 +92,7 @@ void write_model(const std::string& path, const Model& model, bool half) {
       {"baseline",
        model.frame.baseline}}.dump();
   file.metadata["alphabet"] = model.alphabet.utf8();
-  write_tensor_file(path, file, half);
+  neural::write_tensor_file(path, file, half);
 }
 
 }  // namespace burnisher::recognise

@@ -12,23 +12,13 @@
 #include <string>
 #include <vector>
 
+#include "neural/conv_shape.h"
 #include "recognise/alphabet.h"
 #include "recognise/strip.h"
-#include "recognise/tensor_file.h"
 
 namespace burnisher::recognise {
 
-struct ConvShape {
-  std::string name;
-  int in = 1, out = 1;
-  int kernel_h = 3, kernel_w = 3;
-  int stride_h = 1, stride_w = 1;
-  int dilation_w = 1;
-  int pad_h = 1;
-  bool residual = false;   // the input is added to the output
-  bool normalised = true;  // batch normalisation and ReLU; the head has a bias instead
-  int pad_w() const { return dilation_w * (kernel_w - 1) / 2; }
-};
+using neural::ConvShape;
 
 struct NetworkPlan {
   std::vector<int> stem = {32, 64, 96};
@@ -39,16 +29,13 @@ struct NetworkPlan {
 // The chain for strips of `height` pixels. One frame is 4 strip pixels wide.
 std::vector<ConvShape> chain(const NetworkPlan& plan, int height, int classes);
 constexpr int kFrameWidth = 4;         // strip pixels: the stem halves the width twice
-constexpr float kNormEpsilon = 1e-3f;  // added to variances; the trainer and the model agree on it
 
 struct Model {
   NetworkPlan plan;
   StripFrame frame;
   Alphabet alphabet;
   std::vector<ConvShape> layers;
-  // Per layer: NAME.weight, and NAME.gain, NAME.shift, NAME.mean, NAME.variance (normalised layers)
-  // or NAME.bias (head).
-  std::map<std::string, Tensor> tensors;
+  neural::Tensors tensors;
   std::map<std::string, std::string> record;  // how it was trained, as text
 };
 

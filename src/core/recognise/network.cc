@@ -8,13 +8,20 @@
 
 #include "base/multiversion.h"
 #include "base/parallel.h"
-#include "recognise/convolution.h"
+#include "neural/convolution.h"
 #include "recognise/quantise.h"
 
 namespace burnisher::recognise {
 namespace {
 
 using dnnl::memory;
+using neural::channels_last;
+using neural::ConvGeometry;
+using neural::cpu;
+using neural::Numbers;
+using neural::SingleThread;
+using neural::TensorShape;
+using neural::weights_desc;
 
 // Batch widths, pixels. Kernels are prepared for each, so that they are few; the steps cost at most
 // an eighth of the work above 512 pixels.
@@ -33,29 +40,10 @@ int batch_width(int width) {
 
 struct FoldedLayer {
   ConvShape shape;
-  std::vector<float> weight;  // out x in x kernel_h x kernel_w
-  std::vector<float> bias;
+  std::vector<float> weight, bias;
   ByteWeights bytes;  // empty: the layer counts in floating point
   bool eight_bit() const { return !bytes.values.empty(); }
 };
-
-FoldedLayer fold(const Model& model, const ConvShape& shape) {
-  const auto values = [&](const char* part) { return model.tensors.at(shape.name + part).values; };
-  FoldedLayer folded{shape, values(".weight"), {}, {}};
-  if (!shape.normalised) {
-    folded.bias = values(".bias");
-    return folded;
-  }
-  const auto gain = values(".gain"), shift = values(".shift");
-  const auto mean = values(".mean"), variance = values(".variance");
-  const size_t per_out = folded.weight.size() / static_cast<size_t>(shape.out);
-  for (size_t o = 0; o < static_cast<size_t>(shape.out); ++o) {
-    const float scale = gain[o] / std::sqrt(variance[o] + kNormEpsilon);
-    for (size_t i = 0; i < per_out; ++i) folded.weight[o * per_out + i] *= scale;
-    folded.bias.push_back(shift[o] - mean[o] * scale);
-  }
-  return folded;
-}
 
 // One layer made ready for one batch shape.
 struct Step {
@@ -292,7 +280,8 @@ Network::Network(const Model& model, Precision precision) : state_(std::make_uni
   state_->layers.resize(model.layers.size());
   parallel_each(static_cast<int>(model.layers.size()), [&](int i) {
     const ConvShape& shape = model.layers[static_cast<size_t>(i)];
-    FoldedLayer layer = fold(model, shape);
+    neural::FoldedWeights folded = neural::folded(shape, model.tensors);
+    FoldedLayer layer{shape, std::move(folded.weight), std::move(folded.bias), {}};
     // The first layer's input is signed; the last one's scores are confidences. Both are cheap.
     const bool inner = i > 0 && shape.normalised;
     if (precision == Precision::kInt8 && inner)

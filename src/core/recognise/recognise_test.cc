@@ -59,48 +59,6 @@ TEST(Alphabet, LatinHasTheLettersOfEurope) {
 
 // ---- model file ----
 
-TEST(TensorFile, RoundTripFullAndHalf) {
-  TemporaryFolder folder;
-  TensorFile file;
-  file.tensors["m"] = {{2, 3}, {0.f, 1.5f, -2.25f, 65504.f, 6e-8f, 1e-3f}};
-  file.tensors["v"] = {{2}, {0.1f, -7.3e-5f}};
-  file.metadata["note"] = "Skerrow — a \"model\"";
-  write_tensor_file(folder.file("a"), file, false);
-  const TensorFile full = read_tensor_file(folder.file("a"));
-  EXPECT_EQ(full.tensors.at("m").values, file.tensors["m"].values);
-  EXPECT_EQ(full.metadata.at("note"), file.metadata["note"]);
-  write_tensor_file(folder.file("b"), file, true);
-  const TensorFile half = read_tensor_file(folder.file("b"));
-  EXPECT_EQ(half.tensors.at("v").values, file.tensors["v"].values);  // vectors stay exact
-  for (size_t i = 0; i < 6; ++i) {
-    const float wanted = file.tensors["m"].values[i];
-    EXPECT_NEAR(half.tensors.at("m").values[i], wanted, std::fabs(wanted) / 2048 + 3e-8);
-  }
-}
-
-TEST(TensorFile, DamageIsRefusedWithTheFilesName) {
-  TemporaryFolder folder;
-  TensorFile file;
-  file.tensors["m"] = {{4, 4}, std::vector<float>(16, 1.f)};
-  write_tensor_file(folder.file("good"), file, false);
-  const auto good = read_file(folder.file("good"));
-  const auto expect_refused = [&](std::vector<uint8_t> bytes) {
-    write_file(folder.file("bad"), bytes);
-    try {
-      read_tensor_file(folder.file("bad"));
-      ADD_FAILURE() << "accepted " << bytes.size() << " bytes";
-    } catch (const FormatError& error) {
-      EXPECT_NE(std::string(error.what()).find("bad"), std::string::npos);
-    }
-  };
-  for (size_t size : {size_t{0}, size_t{7}, size_t{30}, good.size() - 1}) {
-    expect_refused({good.begin(), good.begin() + static_cast<long>(size)});
-  }
-  auto wild = good;
-  wild[3] = 0xff;  // a header length far beyond the file
-  expect_refused(wild);
-}
-
 TEST(ModelFile, RoundTripAndChecks) {
   TemporaryFolder folder;
   Model model = tiny_model(1);
@@ -152,7 +110,7 @@ std::vector<float> reference_scores(const Model& model, const Gray& strip) {
           const auto c = static_cast<size_t>(o);
           double v = sum;
           if (l.normalised) {
-            v = (v - values(".mean")[c]) / std::sqrt(values(".variance")[c] + kNormEpsilon) *
+            v = (v - values(".mean")[c]) / std::sqrt(values(".variance")[c] + neural::kNormEpsilon) *
                     values(".gain")[c] +
                 values(".shift")[c];
             v = std::max(0.0, v);

@@ -17,12 +17,12 @@ inline recognise::Model tiny_model(uint64_t seed, const std::string& characters 
   model.alphabet = recognise::Alphabet(characters);
   model.layers = recognise::chain(model.plan, model.frame.height, model.alphabet.class_count());
   Random random(seed);
-  for (const recognise::ConvShape& l : model.layers) {
+  for (const neural::ConvShape& l : model.layers) {
     const auto fill = [&](const std::string& part, std::vector<int> shape, double mean,
                           double spread) {
       size_t count = 1;
       for (int n : shape) count *= static_cast<size_t>(n);
-      recognise::Tensor tensor{shape, std::vector<float>(count)};
+      neural::Tensor tensor{shape, std::vector<float>(count)};
       for (float& v : tensor.values) v = static_cast<float>(mean + spread * random.normal());
       model.tensors[l.name + part] = tensor;
     };

@@ -4,12 +4,12 @@
 #include <cmath>
 
 #include "base/multiversion.h"
-#include "recognise/model.h"
+#include "neural/conv_shape.h"
 
 namespace burnisher::train {
 namespace {
 
-using recognise::kNormEpsilon;
+using neural::kNormEpsilon;
 
 constexpr size_t kBlock = 512;  // rows summed in single precision before they join the total
 

@@ -8,19 +8,19 @@
 
 #include "base/error.h"
 #include "base/parallel.h"
-#include "recognise/convolution.h"
+#include "neural/convolution.h"
 #include "train/ctc.h"
+#include "train/network_state.h"
 
 namespace burnisher::train {
 namespace {
 
+using neural::ConvShape;
 using recognise::Alphabet;
-using recognise::ConvShape;
 using recognise::kFrameWidth;
 using recognise::Model;
 
-constexpr int kWidthStep = 32;                // batch widths are rounded up to this
-constexpr float kStatisticsMomentum = 0.05f;  // share of a new batch in running means
+constexpr int kWidthStep = 32;  // batch widths are rounded up to this
 // Of layers added to a trained network: they begin as almost nothing.
 constexpr float kNewBlockGain = 0.05f;
 constexpr double kBlankAlignmentWeight = 0.35;  // of blank frames in the alignment loss
@@ -31,28 +31,6 @@ struct BatchResult {
   double loss = 0;
   int64_t characters = 0;
 };
-
-void initialise(const std::vector<ConvShape>& layers, uint64_t seed, RunState& state) {
-  Random random(seed);
-  for (const ConvShape& l : layers) {
-    const size_t fan_in = static_cast<size_t>(l.in * l.kernel_h * l.kernel_w);
-    const size_t out = static_cast<size_t>(l.out);
-    auto& weight = state.parameters[l.name + ".weight"];
-    weight.resize(fan_in * out);
-    // He et al. 2015; the head starts near indifference.
-    const double spread = l.normalised ? std::sqrt(2.0 / static_cast<double>(fan_in)) : 0.02;
-    for (float& w : weight) w = static_cast<float>(spread * random.normal());
-    if (l.normalised) {
-      state.parameters[l.name + ".gain"].assign(out, l.residual ? 0.5f : 1.f);
-      state.parameters[l.name + ".shift"].assign(out, 0.f);
-      state.statistics[l.name + ".mean"].assign(out, 0.f);
-      state.statistics[l.name + ".variance"].assign(out, 1.f);
-    } else {
-      state.parameters[l.name + ".bias"].assign(out, 0.f);
-      state.parameters[l.name + ".bias"][0] = 1.f;
-    }
-  }
-}
 
 // Context convolutions that the base model lacks begin as next to nothing, so that the deeper
 // network reads as the base did before it learns more.
@@ -98,7 +76,7 @@ void take_over_head(const Model& base, const Alphabet& alphabet, const std::stri
 
 BatchResult gradient_of(const Batch& batch, const ParameterMap& parameters, double alignment,
                         int height, TrainableNetwork& network) {
-  const recognise::SingleThread alone;
+  const neural::SingleThread alone;
   const int lines = static_cast<int>(batch.lines.size());
   const size_t strip_size = static_cast<size_t>(height) * static_cast<size_t>(batch.width);
   std::vector<float> strips(strip_size * batch.lines.size(), 0.f);
@@ -169,21 +147,8 @@ struct Learner::Machinery {
         seed(wanted_seed),
         networks([this] { return std::make_unique<TrainableNetwork>(layers); }) {
     initialise(layers, seed, state);
-  }
-
-  void follow(const BatchStatistics& batch) {
-    size_t k = 0;
-    for (const ConvShape& l : layers) {
-      if (!l.normalised) continue;
-      const auto blend = [](std::vector<float>& running, const std::vector<float>& now) {
-        for (size_t i = 0; i < now.size(); ++i) {
-          running[i] += kStatisticsMomentum * (now[i] - running[i]);
-        }
-      };
-      blend(state.statistics[l.name + ".mean"], batch.mean[k]);
-      blend(state.statistics[l.name + ".variance"], batch.variance[k]);
-      ++k;
-    }
+    // The blank is the likeliest class of all.
+    state.parameters.at(layers.back().name + ".bias")[0] = 1.f;
   }
 
   recognise::NetworkPlan plan;
@@ -236,12 +201,8 @@ void Learner::learn(const std::vector<Batch>& batches, double alignment, double 
   for (BatchResult& r : results) {
     characters += r.characters;
     m.loss += r.loss;
-    for (auto& [name, values] : r.gradient) {
-      std::vector<float>& sum = gradient[name];
-      if (sum.empty()) sum.assign(values.size(), 0.f);
-      for (size_t i = 0; i < values.size(); ++i) sum[i] += values[i];
-    }
-    m.follow(r.statistics);
+    add_gradient(r.gradient, gradient);
+    follow(m.layers, r.statistics, m.state);
   }
   for (auto& [name, values] : gradient) {
     for (float& g : values) g /= static_cast<float>(characters);
@@ -250,7 +211,7 @@ void Learner::learn(const std::vector<Batch>& batches, double alignment, double 
   average_in(m.optimiser, m.state.parameters, m.state.optimiser);
   average_in(m.optimiser, m.state.statistics, m.state.optimiser);
   m.characters += characters;
-  for (const Batch& b : batches) m.state.lines += static_cast<int64_t>(b.lines.size());
+  for (const Batch& b : batches) m.state.seen += static_cast<int64_t>(b.lines.size());
 }
 
 double Learner::take_loss() {
@@ -268,21 +229,8 @@ Model Learner::model() const {
   model.frame = machinery_->frame;
   model.alphabet = machinery_->alphabet;
   model.layers = machinery_->layers;
-  for (const ConvShape& l : model.layers) {
-    const auto put = [&](const std::string& part, const std::vector<int>& shape) {
-      const std::string name = l.name + part;
-      const auto mean = state.optimiser.average.find(name);
-      const bool known = mean != state.optimiser.average.end();
-      const auto& now = state.parameters.count(name) ? state.parameters : state.statistics;
-      model.tensors[name] = {shape, known ? mean->second : now.at(name)};
-    };
-    put(".weight", {l.out, l.in, l.kernel_h, l.kernel_w});
-    if (!l.normalised) put(".bias", {l.out});
-    for (const char* part : {".gain", ".shift", ".mean", ".variance"}) {
-      if (l.normalised) put(part, {l.out});
-    }
-  }
-  model.record = {{"lines", std::to_string(state.lines)},
+  model.tensors = averaged(model.layers, state);
+  model.record = {{"lines", std::to_string(state.seen)},
                   {"steps", std::to_string(state.optimiser.step)},
                   {"minutes", fmt::format("{:.1f}", state.minutes)},
                   {"seed", std::to_string(machinery_->seed)}};

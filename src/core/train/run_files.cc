@@ -8,13 +8,13 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/numbers.h"
-#include "recognise/tensor_file.h"
+#include "neural/tensor_file.h"
 
 namespace burnisher::train {
 namespace {
 
-using recognise::Tensor;
-using recognise::TensorFile;
+using neural::Tensor;
+using neural::TensorFile;
 
 void put(const std::string& prefix, const ParameterMap& values, TensorFile& file) {
   for (const auto& [name, v] : values) {
@@ -42,17 +42,17 @@ void write_checkpoint(const std::string& path, const RunState& state) {
   put("second/", state.optimiser.second, file);
   put("average/", state.optimiser.average, file);
   file.metadata = {{"format", "burnisher-checkpoint-1"},
-                   {"lines", std::to_string(state.lines)},
+                   {"lines", std::to_string(state.seen)},
                    {"steps", std::to_string(state.optimiser.step)},
                    {"minutes", fmt::format("{:.3f}", state.minutes)}};
-  recognise::write_tensor_file(path, file, false);
+  neural::write_tensor_file(path, file, false);
 }
 
 RunState read_checkpoint(const std::string& path) {
-  const TensorFile file = recognise::read_tensor_file(path);
+  const TensorFile file = neural::read_tensor_file(path);
   RunState state;
   try {
-    state.lines = std::stoll(file.metadata.at("lines"));
+    state.seen = std::stoll(file.metadata.at("lines"));
     state.optimiser.step = std::stoll(file.metadata.at("steps"));
     state.minutes = number_in(file.metadata.at("minutes")).value_or(0);
   } catch (const std::exception&) {

@@ -13,7 +13,7 @@ struct RunState {
   ParameterMap parameters;
   ParameterMap statistics;  // running means and variances
   OptimiserState optimiser;
-  int64_t lines = 0;
+  int64_t seen = 0;  // lines, or pages
   double minutes = 0;
 };
 

@@ -197,7 +197,7 @@ TEST(RunFiles, CheckpointsKeepEverything) {
   state.optimiser.first["a.weight"] = {0.1f, 0.2f, 0.3f};
   state.optimiser.average["a.weight"] = {9.f, 8.f, 7.f};
   state.optimiser.step = 42;
-  state.lines = 1234;
+  state.seen = 1234;
   state.minutes = 5.5;
   write_checkpoint(folder.file("c"), state);
   const RunState back = read_checkpoint(folder.file("c"));
@@ -206,9 +206,9 @@ TEST(RunFiles, CheckpointsKeepEverything) {
   EXPECT_EQ(back.optimiser.first, state.optimiser.first);
   EXPECT_EQ(back.optimiser.average, state.optimiser.average);
   EXPECT_EQ(back.optimiser.step, 42);
-  EXPECT_EQ(back.lines, 1234);
+  EXPECT_EQ(back.seen, 1234);
   EXPECT_NEAR(back.minutes, 5.5, 1e-6);
-  recognise::write_tensor_file(folder.file("other"), {}, false);
+  neural::write_tensor_file(folder.file("other"), {}, false);
   EXPECT_THROW(read_checkpoint(folder.file("other")), FormatError);
 }
 

@@ -2,16 +2,16 @@
 
 #include <algorithm>
 
-#include "recognise/convolution.h"
+#include "neural/convolution.h"
 #include "train/batch_norm.h"
 
 namespace burnisher::train {
 
 using dnnl::memory;
-using recognise::channels_last;
-using recognise::ConvShape;
-using recognise::cpu;
-using recognise::TensorShape;
+using neural::channels_last;
+using neural::ConvShape;
+using neural::cpu;
+using neural::TensorShape;
 
 namespace {
 
@@ -26,13 +26,20 @@ struct Step {
   dnnl::convolution_backward_weights weights;
 };
 
+// The shape a layer hands on.
+TensorShape given_by(const ConvShape& layer, const TensorShape& out) {
+  const int times = layer.doubled ? 2 : 1;
+  return {out.n, out.c, out.h * times, out.w * times};
+}
+
 std::vector<Step> make_steps(const std::vector<ConvShape>& layers, TensorShape shape) {
   std::vector<Step> steps;
   for (const ConvShape& layer : layers) {
     Step step;
     step.in = shape;
-    step.out = shape = output_of(layer, shape);
-    const recognise::ConvGeometry g = geometry_of(layer);
+    step.out = output_of(layer, shape);
+    shape = given_by(layer, step.out);
+    const neural::ConvGeometry g = geometry_of(layer);
     const memory::desc in = channels_last(step.in), out = channels_last(step.out);
     const memory::desc weights = weights_desc(layer, memory::format_tag::any);
     const auto direct = dnnl::algorithm::convolution_direct;
@@ -56,6 +63,36 @@ std::vector<Step> make_steps(const std::vector<ConvShape>& layers, TensorShape s
   return steps;
 }
 
+// Every sample four times (`from` of shape `shape`), and back: the sum of the four.
+void double_size(const float* from, const TensorShape& shape, float* to) {
+  const size_t c = static_cast<size_t>(shape.c), w = static_cast<size_t>(shape.w);
+  for (size_t y = 0; y < static_cast<size_t>(shape.n * shape.h); ++y) {
+    float* row = to + 4 * y * w * c;
+    for (size_t x = 0; x < w; ++x) {
+      for (const size_t k : {2 * x, 2 * x + 1}) std::copy_n(from + (y * w + x) * c, c, row + k * c);
+    }
+    std::copy_n(row, 2 * w * c, row + 2 * w * c);
+  }
+}
+
+void halve_gradient(const float* from, const TensorShape& shape, float* to) {
+  const size_t c = static_cast<size_t>(shape.c), w = static_cast<size_t>(shape.w);
+  for (size_t y = 0; y < static_cast<size_t>(shape.n * shape.h); ++y) {
+    const float *upper = from + 4 * y * w * c, *lower = upper + 2 * w * c;
+    float* row = to + y * w * c;
+    for (size_t x = 0; x < w; ++x) {
+      for (size_t k = 0; k < c; ++k) {
+        const size_t left = 2 * x * c + k, right = left + c;
+        row[x * c + k] = upper[left] + upper[right] + lower[left] + lower[right];
+      }
+    }
+  }
+}
+
+void add(const float* values, size_t count, float* to) {
+  for (size_t i = 0; i < count; ++i) to[i] += values[i];
+}
+
 void grow(std::vector<float>& buffer, size_t count) {
   if (buffer.size() < count) buffer.resize(count);
 }
@@ -68,11 +105,17 @@ struct TrainableNetwork::State {
   std::vector<Step>* steps = nullptr;  // of the latest forward pass
   std::vector<float> strips;
   std::vector<std::vector<float>> convolved, activated;  // per layer
+  std::vector<std::vector<float>> given;                 // of doubled layers: what they hand on
+  std::vector<std::vector<float>> gradients;             // of what each layer hands on
   std::vector<NormState> norms;
   std::vector<float> scores;
-  std::vector<float> gradient, gradient_next, convolved_gradient;
+  std::vector<float> halved_gradient, convolved_gradient, input_gradient;
   BatchStatistics statistics;
   dnnl::stream stream{cpu()};
+
+  std::vector<float>& output(size_t layer) {
+    return layers[layer].doubled ? given[layer] : activated[layer];
+  }
 
   memory weights_as(const ConvShape& layer, const ParameterMap& parameters,
                     const memory::desc& wanted) {
@@ -90,6 +133,8 @@ TrainableNetwork::TrainableNetwork(const std::vector<ConvShape>& layers)
   state_->layers = layers;
   state_->convolved.resize(layers.size());
   state_->activated.resize(layers.size());
+  state_->given.resize(layers.size());
+  state_->gradients.resize(layers.size());
   state_->norms.resize(layers.size());
 }
 
@@ -139,7 +184,14 @@ const std::vector<float>& TrainableNetwork::forward(const ParameterMap& paramete
                  s.activated[i].data());
     s.statistics.mean.push_back(s.norms[i].mean);
     s.statistics.variance.push_back(s.norms[i].variance);
-    input = s.activated[i].data();
+    if (layer.doubled) {
+      grow(s.given[i], 4 * step.out.count());
+      double_size(s.activated[i].data(), step.out, s.given[i].data());
+    }
+    input = s.output(i).data();
+    if (layer.skip >= 0)
+      add(s.output(static_cast<size_t>(layer.skip)).data(), given_by(layer, step.out).count(),
+          input);
   }
   return s.scores;
 }
@@ -148,16 +200,33 @@ void TrainableNetwork::backward(const ParameterMap& parameters,
                                 const std::vector<float>& score_gradient, ParameterMap& gradient) {
   State& s = *state_;
   const std::vector<Step>& steps = *s.steps;
-  s.gradient = score_gradient;
+  std::vector<bool> begun(steps.size(), false);  // whether the gradient holds anything yet
+  const auto add_to = [&](size_t layer, const float* values) {
+    const size_t count = given_by(s.layers[layer], steps[layer].out).count();
+    if (begun[layer]) {
+      add(values, count, s.gradients[layer].data());
+    } else {
+      s.gradients[layer].assign(values, values + count);
+      begun[layer] = true;
+    }
+  };
+  add_to(steps.size() - 1, score_gradient.data());
   for (size_t i = steps.size(); i-- > 0;) {
     const ConvShape& layer = s.layers[i];
     const Step& step = steps[i];
     const size_t channels = static_cast<size_t>(layer.out), rows = step.out.count() / channels;
-    float* convolved_gradient = s.gradient.data();
+    float* gradient_here = s.gradients[i].data();
+    if (layer.skip >= 0) add_to(static_cast<size_t>(layer.skip), gradient_here);
+    if (layer.doubled) {
+      grow(s.halved_gradient, step.out.count());
+      halve_gradient(gradient_here, step.out, s.halved_gradient.data());
+      gradient_here = s.halved_gradient.data();
+    }
+    float* convolved_gradient = gradient_here;
     if (layer.normalised) {
       grow(s.convolved_gradient, step.out.count());
       convolved_gradient = s.convolved_gradient.data();
-      norm_backward(s.convolved[i].data(), s.gradient.data(), rows, channels,
+      norm_backward(s.convolved[i].data(), gradient_here, rows, channels,
                     parameters.at(layer.name + ".gain"), parameters.at(layer.name + ".shift"),
                     s.norms[i], convolved_gradient, gradient[layer.name + ".gain"],
                     gradient[layer.name + ".shift"]);
@@ -168,7 +237,7 @@ void TrainableNetwork::backward(const ParameterMap& parameters,
         for (size_t c = 0; c < channels; ++c) bias[c] += convolved_gradient[r * channels + c];
       }
     }
-    float* input = i == 0 ? s.strips.data() : s.activated[i - 1].data();
+    float* input = i == 0 ? s.strips.data() : s.output(i - 1).data();
     memory in(channels_last(step.in), cpu(), input);
     memory out_gradient(channels_last(step.out), cpu(), convolved_gradient);
 
@@ -183,17 +252,15 @@ void TrainableNetwork::backward(const ParameterMap& parameters,
     s.stream.wait();
     if (i == 0) break;
 
-    grow(s.gradient_next, step.in.count());
-    memory in_gradient(channels_last(step.in), cpu(), s.gradient_next.data());
+    grow(s.input_gradient, step.in.count());
+    memory in_gradient(channels_last(step.in), cpu(), s.input_gradient.data());
     step.data.execute(s.stream, {{DNNL_ARG_DIFF_DST, out_gradient},
                                  {DNNL_ARG_WEIGHTS,
                                   s.weights_as(layer, parameters, step.data_plan.weights_desc())},
                                  {DNNL_ARG_DIFF_SRC, in_gradient}});
     s.stream.wait();
-    if (layer.residual) {
-      for (size_t k = 0; k < step.in.count(); ++k) s.gradient_next[k] += s.gradient[k];
-    }
-    s.gradient.swap(s.gradient_next);
+    add_to(i - 1, s.input_gradient.data());
+    if (layer.residual) add_to(i - 1, s.gradients[i].data());
   }
 }
 

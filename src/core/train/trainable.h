@@ -1,5 +1,6 @@
-// The network as it is trained: forward and backward passes over a batch of strips, on oneDNN
-// convolutions with our own batch normalisation between them. One object belongs to one thread.
+// A network as it is trained: forward and backward passes over a batch of pictures (strips of
+// lines, or a page), on oneDNN convolutions with our own batch normalisation between them. One
+// object belongs to one thread.
 #pragma once
 
 #include <map>
@@ -7,7 +8,7 @@
 #include <string>
 #include <vector>
 
-#include "recognise/model.h"
+#include "neural/conv_shape.h"
 
 namespace burnisher::train {
 
@@ -20,11 +21,11 @@ struct BatchStatistics {
 
 class TrainableNetwork {
  public:
-  explicit TrainableNetwork(const std::vector<recognise::ConvShape>& layers);
+  explicit TrainableNetwork(const std::vector<neural::ConvShape>& layers);
   ~TrainableNetwork();
 
   // `strips`: lines x height x width samples, already in the network's range. Returns scores:
-  // lines x frames x classes.
+  // lines x rows x frames x classes (strips of lines shrink to one row).
   const std::vector<float>& forward(const ParameterMap& parameters,
                                     const std::vector<float>& strips, int lines, int height,
                                     int width);

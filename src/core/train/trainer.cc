@@ -67,15 +67,15 @@ class Run {
     started_ = std::chrono::steady_clock::now();
     minutes_before_ = state_.minutes;
     double checkpoint_at = minutes() + settings_.checkpoint_minutes;
-    int64_t validate_at = state_.lines + settings_.validate_every;
-    while (state_.lines < settings_.lines) {
+    int64_t validate_at = state_.seen + settings_.validate_every;
+    while (state_.seen < settings_.lines) {
       if (static_cast<int>(waiting_.size()) < settings_.batches_per_step) make_lines();
       step();
-      progress_.advance("training lines", static_cast<double>(state_.lines),
+      progress_.advance("training lines", static_cast<double>(state_.seen),
                         static_cast<double>(settings_.lines));
-      if (state_.lines >= validate_at) {
+      if (state_.seen >= validate_at) {
         validate();
-        validate_at = state_.lines + settings_.validate_every;
+        validate_at = state_.seen + settings_.validate_every;
       }
       if (minutes() >= checkpoint_at) {
         write_checkpoint(file("checkpoint.safetensors"), state_);
@@ -96,7 +96,7 @@ class Run {
   }
 
   double share_done() const {
-    return static_cast<double>(state_.lines) / static_cast<double>(settings_.lines);
+    return static_cast<double>(state_.seen) / static_cast<double>(settings_.lines);
   }
 
   void make_validation() {
@@ -121,7 +121,7 @@ class Run {
     const int longest =
         first_steps ? std::min(kFirstCharacters, settings_.longest_line) : settings_.longest_line;
     const uint64_t first =
-        settings_.seed * 0x100000000ull + static_cast<uint64_t>(made_ + state_.lines);
+        settings_.seed * 0x100000000ull + static_cast<uint64_t>(made_ + state_.seen);
     parallel_each(settings_.pool_lines, [&](int i) {
       Random random((first + static_cast<uint64_t>(i)) * 0x9e3779b97f4a7c15ull);
       const compose::ScanLevel level = draw_level(first_steps, progress, random);
@@ -148,7 +148,7 @@ class Run {
   void validate() {
     const Model model = learner_.model();
     row_.minutes = minutes();
-    row_.lines = state_.lines;
+    row_.lines = state_.seen;
     row_.steps = state_.optimiser.step;
     row_.rate = rate_;
     row_.loss = learner_.take_loss();

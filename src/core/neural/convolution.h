@@ -4,9 +4,9 @@
 
 #include <dnnl.hpp>
 
-#include "recognise/model.h"
+#include "neural/conv_shape.h"
 
-namespace burnisher::recognise {
+namespace burnisher::neural {
 
 const dnnl::engine& cpu();
 
@@ -42,4 +42,4 @@ struct ConvGeometry {
 };
 ConvGeometry geometry_of(const ConvShape& layer);
 
-}  // namespace burnisher::recognise
+}  // namespace burnisher::neural

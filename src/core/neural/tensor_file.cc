@@ -1,4 +1,4 @@
-#include "recognise/tensor_file.h"
+#include "neural/tensor_file.h"
 
 #include <Eigen/Core>
 #include <algorithm>
@@ -10,7 +10,7 @@
 #include "base/files.h"
 #include "base/parallel.h"
 
-namespace burnisher::recognise {
+namespace burnisher::neural {
 namespace {
 
 using nlohmann::json;
@@ -110,4 +110,4 @@ void write_tensor_file(const std::string& path, const TensorFile& file, bool hal
   write_file(path, whole + text + data);
 }
 
-}  // namespace burnisher::recognise
+}  // namespace burnisher::neural

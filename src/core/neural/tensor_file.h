@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-namespace burnisher::recognise {
+namespace burnisher::neural {
 
 struct Tensor {
   std::vector<int> shape;
@@ -25,4 +25,4 @@ TensorFile read_tensor_file(const std::string& path);
 // `half`: tensors of two and more dimensions are stored as F16, half the size.
 void write_tensor_file(const std::string& path, const TensorFile& file, bool half);
 
-}  // namespace burnisher::recognise
+}  // namespace burnisher::neural

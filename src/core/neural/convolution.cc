@@ -1,8 +1,8 @@
-#include "recognise/convolution.h"
+#include "neural/convolution.h"
 
 #include <omp.h>
 
-namespace burnisher::recognise {
+namespace burnisher::neural {
 
 using dnnl::memory;
 
@@ -31,7 +31,8 @@ TensorShape output_of(const ConvShape& layer, const TensorShape& input) {
   const auto size = [](int in, int pad, int kernel, int dilation, int stride) {
     return (in + 2 * pad - (dilation * (kernel - 1) + 1)) / stride + 1;
   };
-  return {input.n, layer.out, size(input.h, layer.pad_h, layer.kernel_h, 1, layer.stride_h),
+  return {input.n, layer.out,
+          size(input.h, layer.pad_h, layer.kernel_h, layer.dilation_h, layer.stride_h),
           size(input.w, layer.pad_w(), layer.kernel_w, layer.dilation_w, layer.stride_w)};
 }
 
@@ -45,9 +46,9 @@ memory::desc weights_desc(const ConvShape& layer, memory::format_tag tag, Number
 
 ConvGeometry geometry_of(const ConvShape& layer) {
   return {{layer.stride_h, layer.stride_w},
-          {0, layer.dilation_w - 1},
+          {layer.dilation_h - 1, layer.dilation_w - 1},
           {layer.pad_h, layer.pad_w()},
           {layer.pad_h, layer.pad_w()}};
 }
 
-}  // namespace burnisher::recognise
+}  // namespace burnisher::neural

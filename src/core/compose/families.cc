@@ -1,0 +1,74 @@
+#include "compose/families.h"
+
+#include <cmath>
+
+namespace burnisher::compose {
+namespace {
+
+// As much pitch as type has between lines of prose, in x-heights: from solid to leaded.
+double draw_pitch(Random& random) {
+  return random.uniform(2.2, 3.1);
+}
+
+Font font_of(const Typeface* face, double x_height, Random& random) {
+  Font font;
+  font.face = face;
+  font.style.x_height = x_height;
+  if (random.chance(0.2)) font.style.condense = random.uniform(0.85, 1.15);
+  if (random.chance(0.2)) font.style.embolden = random.uniform(-0.01, 0.02);
+  if (random.chance(0.3)) font.style.word_space = random.uniform(0.8, 1.5);
+  font.pitch = draw_pitch(random) * x_height;
+  return font;
+}
+
+}  // namespace
+
+Font Desk::font(double size) {
+  static const std::vector<char32_t> sample = {U'A', U'a', U'1'};
+  const Typeface* face = nullptr;
+  while (face == nullptr) {
+    face = faces.draw(sample, random);
+    // Blackletter and hands are for headings, if for anything.
+    if (face != nullptr && (face->klass() == "hand" || face->klass() == "blackletter") &&
+        !random.chance(0.15))
+      face = nullptr;
+  }
+  return font_of(face, size * unit, random);
+}
+
+Font Desk::typewriter(double size) {
+  static const std::vector<char32_t> sample = {U'A', U'a', U'1'};
+  const Typeface* face = nullptr;
+  for (int tries = 0; tries < 400; ++tries) {
+    face = faces.draw(sample, random);
+    if (face != nullptr && (face->klass() == "mono" || face->klass() == "typewriter")) break;
+  }
+  Font font = font_of(face, size * unit, random);
+  font.style.word_space = 1;
+  font.style.condense = 1;
+  return font;
+}
+
+Sheet Desk::sheet(double width, double height) {
+  return Sheet(static_cast<int>(width * unit), static_cast<int>(height * unit), text, random);
+}
+
+Font heavier(const Font& font, double size, Random& random) {
+  Font heading = font.sized(size);
+  if (random.chance(0.6)) heading.style.embolden += random.uniform(0.01, 0.035);
+  if (random.chance(0.15)) heading.style.tracking = random.uniform(0.03, 0.15);
+  heading.pitch = random.uniform(2.1, 2.6) * heading.style.x_height;
+  return heading;
+}
+
+const std::vector<Family>& families() {
+  static const std::vector<Family> all = {
+      {"book", set_book, 0.13},     {"spread", set_spread, 0.05},    {"article", set_article, 0.1},
+      {"news", set_news, 0.15},     {"magazine", set_magazine, 0.1}, {"typed", set_typed, 0.09},
+      {"letter", set_letter, 0.06}, {"table", set_table, 0.1},       {"form", set_form, 0.06},
+      {"list", set_list, 0.07},     {"poster", set_poster, 0.04},    {"receipt", set_receipt, 0.02},
+      {"blank", set_blank, 0.03}};
+  return all;
+}
+
+}  // namespace burnisher::compose

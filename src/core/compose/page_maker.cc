@@ -1,0 +1,129 @@
+#include "compose/page_maker.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+#include "compose/camera.h"
+#include "compose/degrade.h"
+#include "compose/families.h"
+#include "raster/blur.h"
+
+namespace burnisher::compose {
+namespace {
+
+const Family& drawn_family(const std::string& name, Random& random) {
+  double at = random.uniform();
+  for (const Family& family : families()) {
+    if (!name.empty() ? name == family.name : (at -= family.share) < 0) return family;
+  }
+  if (name.empty()) return families().front();
+  throw SettingsError("no family of pages is called " + name);
+}
+
+CameraSettings draw_camera(const std::string& family, const Sheet& sheet, Random& random) {
+  CameraSettings camera;
+  const double kind = random.uniform();
+  if (random.chance(0.7)) camera.skew = std::clamp(1.2 * random.normal(), -5.0, 5.0);
+  if (random.chance(0.08)) camera.quarter_turns = 1 + random.index(3);
+  if (family == "spread") {
+    camera.fold = sheet.width() / 2 * random.uniform(0.98, 1.02);
+    if (random.chance(0.7)) camera.curl = random.uniform(-0.02, 0.02) * sheet.height();
+  } else if (random.chance(0.1)) {  // a page of a thick book
+    camera.fold = random.chance(0.5) ? 0 : sheet.width();
+    camera.curl = random.uniform(-0.02, 0.02) * sheet.height();
+  }
+  if (kind < 0.12) {  // photographed by hand
+    camera.tilt_x = random.uniform(-12, 12);
+    camera.tilt_y = random.uniform(-12, 12);
+    camera.skew = random.uniform(-6, 6);
+    camera.margin = random.uniform(0.02, 0.15);
+    camera.bed = static_cast<float>(random.uniform(0.2, 1));
+  } else if (kind < 0.3) {
+    camera.margin = random.uniform(0.005, 0.06);
+    camera.bed =
+        static_cast<float>(random.chance(0.7) ? random.uniform(0.7, 1) : random.uniform(0, 0.2));
+  }
+  return camera;
+}
+
+FloatImage verso_of(const FloatImage& ink, double x_height, Random& random) {
+  FloatImage verso(ink.width(), ink.height());
+  const int shift = random.index(std::max(1, ink.height()));
+  for (int y = 0; y < ink.height(); ++y) {
+    const float* from = ink.row((y + shift) % ink.height());
+    for (int x = 0; x < ink.width(); ++x) verso.row(y)[x] = from[ink.width() - 1 - x];
+  }
+  gaussian_blur(verso, 0.12 * x_height);
+  return verso;
+}
+
+// The shadow in the fold of a spread, or along a lifted edge.
+void add_fold_shadow(FloatImage& seen, const Camera& camera, double fold, double width,
+                     Random& random) {
+  const double reach = random.uniform(0.01, 0.05) * width, depth = random.uniform(0.1, 0.7);
+  for (int y = 0; y < seen.height(); ++y) {
+    for (int x = 0; x < seen.width(); ++x) {
+      const double away = std::abs(camera.to_sheet({x + 0.5, y + 0.5}).x - fold) / reach;
+      if (away > 3) continue;
+      float& v = seen.row(y)[x];
+      v = static_cast<float>(1 - (1 - v) * (1 - depth * std::exp(-away)));
+    }
+  }
+}
+
+}  // namespace
+
+PageMaker::PageMaker(PageMakerSettings settings)
+    : settings_(std::move(settings)), faces_(settings_.faces, settings_.held) {}
+
+ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
+  Random random(seed * 0x9e3779b97f4a7c15ull + 77);
+  const Family& family = drawn_family(name, random);
+  const double unit = random.uniform(settings_.least_x_height, settings_.most_x_height);
+  Desk desk{faces_, settings_.text, random, unit};
+  Sheet sheet = family.set(desk);
+  const double quality = random.uniform();
+  const ScanLevel level = quality < 0.4    ? ScanLevel::kClean
+                          : quality < 0.85 ? ScanLevel::kMedium
+                                           : ScanLevel::kHeavy;
+  ScanDamage damage = draw_damage(level, random);
+  if (family.name == std::string("typed") && random.chance(0.5))
+    type_through_ribbon(damage, random);
+  // What covers a whole line would be strewn over a page: stains are larger there, and rarer.
+  damage.stain_size = random.uniform(12, 45);
+  if (random.chance(0.6)) damage.stain = 0;
+  if (unit < 10) damage.noise = std::min(damage.noise, 0.03);
+  if (unit < 9 && damage.threshold != Threshold::kNone) damage.blur = std::min(damage.blur, 0.5);
+
+  const CameraSettings settings = draw_camera(family.name, sheet, random);
+  const Camera camera(static_cast<int>(sheet.width()), static_cast<int>(sheet.height()), settings);
+  // A blank page's verso is printed; other pages stand in for theirs.
+  FloatImage verso;
+  const bool blank = family.name == std::string("blank");
+  if (blank && random.chance(0.7)) {
+    Desk other{faces_, settings_.text, random, unit};
+    Sheet back = random.chance(0.5) ? set_book(other) : set_table(other);
+    damage.show_through = random.uniform(0.05, 0.35);
+    damage.threshold = random.chance(0.8) ? Threshold::kNone : damage.threshold;
+    const FloatImage ink = back.printed(unit, {});
+    FloatImage fitted(static_cast<int>(sheet.width()), static_cast<int>(sheet.height()));
+    for (int y = 0; y < std::min(fitted.height(), ink.height()); ++y)
+      std::copy_n(ink.row(y), std::min(fitted.width(), ink.width()), fitted.row(y));
+    verso = camera.seen(verso_of(fitted, unit, random));
+  }
+  FloatImage ink = sheet.printed(unit, damage);
+  ComposedPage page = std::move(sheet.page());
+  if (!blank && damage.show_through > 0) verso = camera.seen(verso_of(ink, unit, random));
+  FloatImage seen = camera.seen(ink);
+  if (settings.fold >= 0 && random.chance(0.7))
+    add_fold_shadow(seen, camera, settings.fold, ink.width(), random);
+  page.scan = scan(seen, verso.empty() ? nullptr : &verso, unit, damage, random);
+  camera.move(page);
+  page.family = family.name;
+  page.x_height = unit;
+  page.truth.dpi = unit / 0.062;
+  return page;
+}
+
+}  // namespace burnisher::compose

@@ -1,0 +1,34 @@
+// Composed pages without end: a family sets a sheet, a camera takes it, the scanner does its
+// damage. A seed gives the same page every time.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "compose/composed_page.h"
+#include "compose/sheet.h"
+#include "compose/typefaces.h"
+
+namespace burnisher::compose {
+
+struct PageMakerSettings {
+  std::vector<TypefaceEntry> faces;
+  bool held = false;  // of the faces, those kept out of training
+  TextSupply text;
+  double least_x_height = 6.5, most_x_height = 11;  // of the main text in the scan, pixels
+};
+
+// Belongs to one thread.
+class PageMaker {
+ public:
+  explicit PageMaker(PageMakerSettings settings);
+  // `family`: one of families(); "": drawn by their shares.
+  ComposedPage make(uint64_t seed, const std::string& family = "");
+
+ private:
+  PageMakerSettings settings_;
+  TypefaceSampler faces_;
+};
+
+}  // namespace burnisher::compose

@@ -1,0 +1,161 @@
+#include "layout/page_network.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <mutex>
+
+#include "base/multiversion.h"
+#include "neural/convolution.h"
+
+namespace burnisher::layout {
+namespace {
+
+using dnnl::memory;
+using neural::channels_last;
+using neural::ConvShape;
+using neural::cpu;
+using neural::TensorShape;
+using neural::weights_desc;
+
+// Page shapes whose kernels are kept: pages of a document have one or two.
+constexpr size_t kMostPrepared = 4;
+
+struct Step {
+  TensorShape in, out;
+  dnnl::convolution_forward::primitive_desc plan;
+  dnnl::convolution_forward run;
+  memory weight, bias;
+};
+
+BURNISHER_MULTIVERSION void add(const float* values, size_t count, float* to) {
+  for (size_t i = 0; i < count; ++i) to[i] += values[i];
+}
+
+// Every sample four times.
+void double_size(const float* from, const TensorShape& shape, float* to) {
+  const size_t c = static_cast<size_t>(shape.c), w = static_cast<size_t>(shape.w);
+  for (size_t y = 0; y < static_cast<size_t>(shape.h); ++y) {
+    float* row = to + 4 * y * w * c;
+    for (size_t x = 0; x < w; ++x) {
+      for (const size_t k : {2 * x, 2 * x + 1}) std::copy_n(from + (y * w + x) * c, c, row + k * c);
+    }
+    std::copy_n(row, 2 * w * c, row + 2 * w * c);
+  }
+}
+
+int filled_up(int size) {
+  return (size + kPageStep - 1) / kPageStep * kPageStep;
+}
+
+}  // namespace
+
+struct PageNetwork::State {
+  std::vector<ConvShape> layers;
+  std::vector<neural::FoldedWeights> weights;
+  std::mutex mutex;
+  std::map<std::pair<int, int>, std::shared_ptr<const std::vector<Step>>> prepared;
+
+  std::shared_ptr<const std::vector<Step>> steps_for(int height, int width) {
+    const std::lock_guard<std::mutex> lock(mutex);
+    auto& found = prepared[{height, width}];
+    if (found) return found;
+    auto steps = std::make_shared<std::vector<Step>>();
+    TensorShape shape{1, 1, height, width};
+    dnnl::stream stream(cpu());
+    for (size_t i = 0; i < layers.size(); ++i) {
+      const ConvShape& layer = layers[i];
+      Step step;
+      step.in = shape;
+      step.out = shape = output_of(layer, shape);
+      if (layer.doubled) shape = {1, shape.c, 2 * shape.h, 2 * shape.w};
+      const neural::ConvGeometry g = geometry_of(layer);
+      dnnl::primitive_attr attributes;
+      if (layer.normalised) {
+        dnnl::post_ops after;
+        after.append_eltwise(1.f, dnnl::algorithm::eltwise_relu, 0.f, 0.f);
+        attributes.set_post_ops(after);
+      }
+      step.plan = {{dnnl::prop_kind::forward_inference, dnnl::algorithm::convolution_direct,
+                    channels_last(step.in), weights_desc(layer, memory::format_tag::any),
+                    memory::desc({layer.out}, neural::Numbers::f32, memory::format_tag::x),
+                    channels_last(step.out), g.strides, g.dilates, g.pad_before, g.pad_after},
+                   attributes,
+                   cpu()};
+      step.run = dnnl::convolution_forward(step.plan);
+      memory plain(weights_desc(layer, memory::format_tag::oihw), cpu(), weights[i].weight.data());
+      step.weight = memory(step.plan.weights_desc(), cpu());
+      dnnl::reorder(plain, step.weight).execute(stream, plain, step.weight);
+      step.bias = memory({{layer.out}, neural::Numbers::f32, memory::format_tag::x}, cpu(),
+                         weights[i].bias.data());
+      steps->push_back(std::move(step));
+    }
+    stream.wait();
+    found = steps;
+    while (prepared.size() > kMostPrepared) {
+      const auto oldest = prepared.begin()->first == std::make_pair(height, width)
+                              ? std::next(prepared.begin())
+                              : prepared.begin();
+      prepared.erase(oldest);
+    }
+    return steps;
+  }
+};
+
+PageNetwork::PageNetwork(const PageModel& model) : state_(std::make_unique<State>()) {
+  state_->layers = page_layers(model.plan);
+  for (const ConvShape& layer : state_->layers)
+    state_->weights.push_back(neural::folded(layer, model.tensors));
+}
+
+PageNetwork::~PageNetwork() = default;
+
+PageMaps PageNetwork::read(const Gray& page) const {
+  const neural::SingleThread alone;
+  const int width = filled_up(page.width()), height = filled_up(page.height());
+  const auto steps = state_->steps_for(height, width);
+  // What lies beyond the page is paper of no ink.
+  std::vector<float> input(static_cast<size_t>(width) * static_cast<size_t>(height), 0.f);
+  for (int y = 0; y < page.height(); ++y) {
+    float* to = input.data() + static_cast<size_t>(y) * static_cast<size_t>(width);
+    for (int x = 0; x < page.width(); ++x) to[x] = page_sample(page.row(y)[x]);
+  }
+  std::vector<std::vector<float>> outputs(steps->size());
+  std::vector<bool> needed(steps->size(), false);  // by a later layer's skip
+  for (const ConvShape& layer : state_->layers) {
+    if (layer.skip >= 0) needed[static_cast<size_t>(layer.skip)] = true;
+  }
+  dnnl::stream stream(cpu());
+  for (size_t i = 0; i < steps->size(); ++i) {
+    const ConvShape& layer = state_->layers[i];
+    const Step& step = (*steps)[i];
+    std::vector<float>& before = i == 0 ? input : outputs[i - 1];
+    outputs[i].resize(step.out.count());
+    step.run.execute(stream,
+                     {{DNNL_ARG_SRC, memory(channels_last(step.in), cpu(), before.data())},
+                      {DNNL_ARG_WEIGHTS, step.weight},
+                      {DNNL_ARG_BIAS, step.bias},
+                      {DNNL_ARG_DST, memory(channels_last(step.out), cpu(), outputs[i].data())}});
+    stream.wait();
+    if (layer.residual) add(before.data(), step.out.count(), outputs[i].data());
+    if (layer.doubled) {
+      std::vector<float> large(4 * step.out.count());
+      double_size(outputs[i].data(), step.out, large.data());
+      outputs[i].swap(large);
+    }
+    if (layer.skip >= 0)
+      add(outputs[static_cast<size_t>(layer.skip)].data(), outputs[i].size(), outputs[i].data());
+    if (i > 0 && !needed[i - 1]) std::vector<float>().swap(outputs[i - 1]);
+  }
+  PageMaps maps;
+  maps.width = width / kCellPixels;
+  maps.height = height / kCellPixels;
+  maps.values = std::move(outputs.back());
+  for (size_t cell = 0; cell < maps.values.size(); cell += kPageMaps) {
+    for (size_t k = 0; k < kShareMaps; ++k)
+      maps.values[cell + k] = 1 / (1 + std::exp(-maps.values[cell + k]));
+  }
+  return maps;
+}
+
+}  // namespace burnisher::layout
