@@ -9,8 +9,7 @@
 #include "compose/page_maker.h"
 #include "pagefile/page_xml.h"
 #include "raster/png.h"
-#include "recognise/alphabet.h"
-#include "train/text_source.h"
+#include "train/page_texts.h"
 
 int main(int argc, char** argv) {
   using namespace burnisher;
@@ -22,12 +21,11 @@ int main(int argc, char** argv) {
     const std::string folder = argv[3], family = argc > 6 ? argv[6] : "";
     const auto first = static_cast<uint64_t>(number_in(argv[4]).value_or(0));
     const auto count = static_cast<uint64_t>(number_in(argv[5]).value_or(0));
-    const train::TextSource texts(argv[2], recognise::Alphabet(recognise::latin_characters()),
-                                  true);
+    const train::PageTexts texts(argv[2], true);
     compose::PageMakerSettings settings;
     settings.faces = compose::read_typeface_table(argv[1]);
     settings.held = true;
-    settings.text = [&](int longest, Random& random) { return texts.draw(longest, false, random); };
+    settings.texts = texts.supplies();
     compose::PageMaker maker(settings);
     std::filesystem::create_directories(folder);
     for (uint64_t seed = first; seed < first + count; ++seed) {

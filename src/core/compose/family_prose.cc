@@ -68,7 +68,9 @@ double set_footnotes(Desk& desk, Sheet& sheet, const Font& font, const Box& area
       sheet.begin(BlockKind::kFootnote);
       std::vector<Text> words = sheet.words(8 + random.index(40));
       words.insert(words.begin(), text_of(std::to_string(i)));
-      y = sheet.paragraph(small, {}, {notes.x0, y, notes.x1, notes.y1}, words);
+      const double end = sheet.paragraph(small, {}, {notes.x0, y, notes.x1, notes.y1}, words);
+      if (end <= y) break;
+      y = end;
     }
   });
   return notes.y0 - 0.8 * desk.unit;

@@ -75,13 +75,18 @@ void add_fold_shadow(FloatImage& seen, const Camera& camera, double fold, double
 }  // namespace
 
 PageMaker::PageMaker(PageMakerSettings settings)
-    : settings_(std::move(settings)), faces_(settings_.faces, settings_.held) {}
+    : settings_(std::move(settings)), faces_(settings_.faces, settings_.held) {
+  if (settings_.texts.empty())
+    throw SettingsError("pages are composed of texts, and there are none");
+}
 
 ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
   Random random(seed * 0x9e3779b97f4a7c15ull + 77);
   const Family& family = drawn_family(name, random);
   const double unit = random.uniform(settings_.least_x_height, settings_.most_x_height);
-  Desk desk{faces_, settings_.text, random, unit};
+  const TextSupply& text =
+      settings_.texts[static_cast<size_t>(random.index(settings_.texts.size()))];
+  Desk desk{faces_, text, random, unit};
   Sheet sheet = family.set(desk);
   const double quality = random.uniform();
   const ScanLevel level = quality < 0.4    ? ScanLevel::kClean
@@ -102,7 +107,7 @@ ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
   FloatImage verso;
   const bool blank = family.name == std::string("blank");
   if (blank && random.chance(0.7)) {
-    Desk other{faces_, settings_.text, random, unit};
+    Desk other{faces_, text, random, unit};
     Sheet back = random.chance(0.5) ? set_book(other) : set_table(other);
     damage.show_through = random.uniform(0.05, 0.35);
     damage.threshold = random.chance(0.8) ? Threshold::kNone : damage.threshold;

@@ -30,7 +30,7 @@ PageMaker maker() {
   settings.faces = {{folder + "Serif-Regular.ttf", 0, "serif", false, "Serif"},
                     {folder + "Sans-Regular.ttf", 0, "sans", false, "Sans"},
                     {folder + "Mono-Regular.ttf", 0, "typewriter", false, "Mono"}};
-  settings.text = prose;
+  settings.texts = {prose};
   settings.least_x_height = 6.5;
   settings.most_x_height = 8;
   return PageMaker(settings);
@@ -103,6 +103,10 @@ TEST(PageMaker, ASeedGivesTheSamePage) {
   other.make(5);
   EXPECT_EQ(one.make(3).scan.samples(), other.make(3).scan.samples());
   EXPECT_NE(one.make(3).scan.samples(), one.make(4).scan.samples());
+}
+
+TEST(PageMaker, WithoutTextsThereAreNoPages) {
+  EXPECT_THROW(PageMaker({}), Error);
 }
 
 TEST(PageMaker, AnUnknownFamilyIsRefused) {

@@ -1,5 +1,7 @@
 #include <gtest/gtest.h>
 
+#include <cmath>
+
 #include <cstdlib>
 
 #include "base/error.h"
@@ -157,6 +159,23 @@ TEST(Convert, ReducingAveragesAndDropsTheRest) {
   EXPECT_EQ(small.width(), 2);
   EXPECT_EQ(small.row(0)[0], 200);
   EXPECT_EQ(small.row(1)[1], 0);
+}
+
+TEST(Convert, ScalingKeepsMeanAndPlaces) {
+  Gray picture(30, 20, 200);
+  for (int y = 0; y < 20; ++y) {
+    for (int x = 15; x < 30; ++x) picture.row(y)[x] = 40;
+  }
+  for (const double factor : {0.3, 0.5, 1.0, 1.7}) {
+    const Gray other = scaled(picture, factor);
+    EXPECT_EQ(other.width(), std::lround(30 * factor));
+    EXPECT_EQ(other.height(), std::lround(20 * factor));
+    EXPECT_EQ(other.row(1)[0], 200) << factor;
+    EXPECT_EQ(other.row(1)[other.width() - 1], 40) << factor;
+    double sum = 0;
+    for (const uint8_t v : other.samples()) sum += v;
+    EXPECT_NEAR(sum / static_cast<double>(other.samples().size()), 120, 6) << factor;
+  }
 }
 
 TEST(Convert, BitonalAndBack) {

@@ -13,9 +13,8 @@
 #include "base/parallel.h"
 #include "compose/page_maker.h"
 #include "neural/convolution.h"
-#include "recognise/alphabet.h"
 #include "train/network_state.h"
-#include "train/text_source.h"
+#include "train/page_texts.h"
 
 namespace burnisher::train {
 namespace {
@@ -60,10 +59,10 @@ class PageRun {
       : settings_(settings),
         progress_(progress),
         layers_(layout::page_layers(settings.plan)),
-        alphabet_(recognise::latin_characters()),
         faces_(compose::read_typeface_table(settings.faces)),
-        texts_(settings.texts, alphabet_, false),
-        makers_([this] { return std::make_unique<compose::PageMaker>(maker_settings(false)); }),
+        texts_(settings.texts, false),
+        makers_(
+            [this] { return std::make_unique<compose::PageMaker>(maker_settings(false, texts_)); }),
         networks_([this] { return std::make_unique<TrainableNetwork>(layers_); }) {
     std::filesystem::create_directories(settings.run_folder);
     initialise(layers_, settings.seed, state_);
@@ -102,22 +101,19 @@ class PageRun {
     return state_.minutes = minutes_before_ + passed.count() / 60;
   }
 
-  compose::PageMakerSettings maker_settings(bool held) const {
+  compose::PageMakerSettings maker_settings(bool held, const PageTexts& texts) const {
     compose::PageMakerSettings s;
     s.faces = faces_;
     s.held = held;
-    const TextSource& texts = held ? *held_texts_ : texts_;
-    s.text = [&texts](int longest, Random& random) { return texts.draw(longest, false, random); };
+    s.texts = texts.supplies();
     return s;
   }
 
   void make_validation() {
-    held_texts_ = std::make_unique<TextSource>(settings_.texts, alphabet_, true);
+    const PageTexts held_texts(settings_.texts, true);
     const bool any_held =
         std::any_of(faces_.begin(), faces_.end(), [](const auto& f) { return f.held; });
-    compose::PageMakerSettings s = maker_settings(true);
-    s.held = any_held;
-    compose::PageMaker maker(s);
+    compose::PageMaker maker(maker_settings(any_held, held_texts));
     for (int i = 0; i < settings_.validation_pages; ++i)
       validation_.push_back(training_page(maker.make(kValidationSeed + static_cast<uint64_t>(i))));
   }
@@ -195,10 +191,8 @@ class PageRun {
   const PageTrainSettings& settings_;
   Progress& progress_;
   std::vector<neural::ConvShape> layers_;
-  recognise::Alphabet alphabet_;
   std::vector<compose::TypefaceEntry> faces_;
-  TextSource texts_;
-  std::unique_ptr<TextSource> held_texts_;
+  PageTexts texts_;
   tbb::enumerable_thread_specific<std::unique_ptr<compose::PageMaker>> makers_;
   tbb::enumerable_thread_specific<std::unique_ptr<TrainableNetwork>> networks_;
   RunState state_;

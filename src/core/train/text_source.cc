@@ -170,6 +170,18 @@ void capitalise_words(Text& line) {
 
 }  // namespace
 
+std::vector<std::string> TextSource::languages_in(const std::string& folder) {
+  std::vector<std::string> tags;
+  std::error_code failed;
+  for (const auto& entry : std::filesystem::directory_iterator(folder, failed)) {
+    const std::filesystem::path stem = entry.path().stem();
+    if (entry.path().extension() == ".txt" && stem.extension() == ".running")
+      tags.push_back(stem.stem());
+  }
+  std::sort(tags.begin(), tags.end());
+  return tags;
+}
+
 TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held,
                        const std::string& prose_of)
     : alphabet_(alphabet), prose_(!prose_of.empty()) {

@@ -19,6 +19,9 @@ class TextSource {
   TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held,
              const std::string& prose_of = "");
 
+  // The languages that have running text in `folder`.
+  static std::vector<std::string> languages_in(const std::string& folder);
+
   // One line of at most `longest` characters, none of them outside the alphabet, no space at its
   // ends and none doubled.
   std::vector<char32_t> draw(int longest, bool damaged, Random& random) const;
