@@ -105,10 +105,16 @@ Point Camera::to_sheet(Point p) const {
 BURNISHER_MULTIVERSION FloatImage Camera::seen(const FloatImage& sheet_ink) const {
   FloatImage out(width_, height_);
   const int last_x = sheet_ink.width() - 1, last_y = sheet_ink.height() - 1;
+  const Homography& m = backward_;
+  const bool curled = settings_.fold >= 0 && settings_.curl != 0;
   for (int y = 0; y < height_; ++y) {
     float* to = out.row(y);
-    for (int x = 0; x < width_; ++x) {
-      const Point p = to_sheet({x + 0.5, y + 0.5});
+    // Along a row, numerators and denominator of the homography grow by the same steps.
+    double nx = m[0] * 0.5 + m[1] * (y + 0.5) + m[2], ny = m[3] * 0.5 + m[4] * (y + 0.5) + m[5];
+    double w = m[6] * 0.5 + m[7] * (y + 0.5) + m[8];
+    for (int x = 0; x < width_; ++x, nx += m[0], ny += m[3], w += m[6]) {
+      Point p{nx / w, ny / w};
+      if (curled) p.y -= sink(p.x);
       if (p.x < 0 || p.y < 0 || p.x >= sheet_ink.width() || p.y >= sheet_ink.height()) {
         to[x] = settings_.bed;
         continue;

@@ -1,3 +1,4 @@
+#include <algorithm>
 #include <nlohmann/json.hpp>
 
 #include "base/error.h"
@@ -18,8 +19,12 @@ const std::array<const char*, kPageMaps> kPageMapNames = {"core",    "baseline",
                                                           "paper",   "along-x",  "along-y"};
 
 std::vector<ConvShape> page_layers(const PagePlan& plan) {
-  if (plan.channels.size() != 4 || plan.dilations.empty())
-    throw SettingsError("a page network has four widths and at least one dilation");
+  const auto sensible = [](const std::vector<int>& values, int most) {
+    return std::all_of(values.begin(), values.end(), [&](int v) { return v > 0 && v <= most; });
+  };
+  if (plan.channels.size() != 4 || plan.dilations.empty() || !sensible(plan.channels, 1024) ||
+      !sensible(plan.dilations, 64))
+    throw SettingsError("a page network has four widths (to 1024) and some dilations (to 64)");
   std::vector<ConvShape> layers;
   const auto add = [&](const std::string& name, int out) -> ConvShape& {
     ConvShape layer;

@@ -1,0 +1,112 @@
+#include "layout/page_network.h"
+
+#include <gtest/gtest.h>
+
+#include "base/error.h"
+#include "base/random.h"
+#include "layout/maps_picture.h"
+#include "testing/printed_page.h"
+
+namespace burnisher::layout {
+namespace {
+
+// A network of the right shape that was never taught.
+PageModel untaught() {
+  PageModel model;
+  model.plan.channels = {4, 6, 8, 10};
+  model.plan.dilations = {1, 2};
+  Random random(5);
+  for (const neural::ConvShape& layer : page_layers(model.plan)) {
+    const auto put = [&](const std::string& part, const std::vector<int>& shape, float value) {
+      size_t count = 1;
+      for (const int size : shape) count *= static_cast<size_t>(size);
+      neural::Tensor tensor{shape, std::vector<float>(count, value)};
+      if (value == 0 && part == ".weight") {
+        for (float& v : tensor.values) v = static_cast<float>(0.2 * random.normal());
+      }
+      model.tensors[layer.name + part] = tensor;
+    };
+    put(".weight", {layer.out, layer.in, layer.kernel_h, layer.kernel_w}, 0);
+    if (!layer.normalised) {
+      put(".bias", {layer.out}, 0);
+      continue;
+    }
+    put(".gain", {layer.out}, 1);
+    put(".shift", {layer.out}, 0);
+    put(".mean", {layer.out}, 0);
+    put(".variance", {layer.out}, 1);
+  }
+  return model;
+}
+
+Gray speckled(int width, int height) {
+  Random random(6);
+  Gray page(width, height);
+  for (uint8_t& v : page.samples()) v = static_cast<uint8_t>(random.index(256));
+  return page;
+}
+
+TEST(PageNetwork, GivesACellForEveryFourPixelsOfTheFilledUpPage) {
+  const PageNetwork network(untaught());
+  const PageMaps maps = network.read(speckled(70, 33));
+  EXPECT_EQ(maps.width, 20);   // 80 / 4
+  EXPECT_EQ(maps.height, 12);  // 48 / 4
+  ASSERT_EQ(maps.values.size(), size_t{20 * 12 * kPageMaps});
+  for (int k = 0; k < kShareMaps; ++k) {
+    const float value = maps.at(static_cast<PageMap>(k), 3, 3);
+    EXPECT_GE(value, 0);
+    EXPECT_LE(value, 1);
+  }
+}
+
+TEST(PageNetwork, PagesOfManySizesDoNotDisturbEachOther) {
+  const PageNetwork network(untaught());
+  const Gray page = speckled(64, 48);
+  const PageMaps before = network.read(page);
+  for (int size = 16; size < 200; size += 16) network.read(speckled(size, 32));
+  EXPECT_EQ(network.read(page).values, before.values);
+}
+
+TEST(PageNetwork, AModelComesBackFromItsFile) {
+  testing::TemporaryFolder folder;
+  PageModel model = untaught();
+  model.record["pages"] = "12";
+  write_page_model(folder.file("pages.safetensors"), model);
+  const PageModel back = read_page_model(folder.file("pages.safetensors"));
+  EXPECT_EQ(back.plan.dilations, model.plan.dilations);
+  EXPECT_EQ(back.record.at("pages"), "12");
+  const Gray page = speckled(64, 48);
+  const PageMaps one = PageNetwork(model).read(page), other = PageNetwork(back).read(page);
+  for (size_t i = 0; i < one.values.size(); ++i) EXPECT_NEAR(one.values[i], other.values[i], 0.05);
+}
+
+TEST(PageNetwork, AModelOfAnotherShapeIsRefused) {
+  testing::TemporaryFolder folder;
+  PageModel model = untaught();
+  model.plan.dilations = {1, 2, 4};
+  write_page_model(folder.file("bad"), model);
+  try {
+    read_page_model(folder.file("bad"));
+    FAIL() << "accepted";
+  } catch (const FormatError& error) {
+    EXPECT_NE(std::string(error.what()).find("context3"), std::string::npos) << error.what();
+  }
+  EXPECT_THROW(read_page_model(folder.file("none")), InputError);
+  EXPECT_THROW(page_layers({{4, 6, 8, 10}, {1, 0}}), SettingsError);
+}
+
+TEST(MapsPicture, ShowsTextWhereItWasSeen) {
+  PageMaps maps;
+  maps.width = maps.height = 2;
+  maps.values.assign(4 * kPageMaps, 0.f);
+  for (size_t cell = 0; cell < 4; ++cell) maps.values[cell * kPageMaps + kPaperMap] = 1;
+  maps.values[kCoreMap] = 1;
+  maps.values[kAlongXMap] = 1;
+  const Colour picture = picture_of(maps, Gray(8, 8, 255));
+  const uint8_t *text = picture.row(1) + 3, *paper = picture.row(6) + 3 * 6;
+  EXPECT_GT(text[2], text[0] + 60);  // blue
+  EXPECT_EQ(paper[0], paper[2]);
+}
+
+}  // namespace
+}  // namespace burnisher::layout
