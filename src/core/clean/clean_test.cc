@@ -183,5 +183,22 @@ TEST(Edges, ShadowsAlongTheEdgesGoAndTextStays) {
   EXPECT_EQ(ink.bytes(), text.bytes());
 }
 
+// A sheet photographed on a dark table: the table is one component round all print.
+TEST(Edges, TheBedRoundASheetGoesAndAPictureThatFillsThePageStays) {
+  PrintedPage page(1000, 800);
+  page.print({"Skerrow Light", 300, 400, 60});
+  const Bitonal text = to_bitonal(page.picture(), 128);
+  Bitonal bed = text.clone(), picture(1000, 800);
+  for (int y = 0; y < 800; ++y) {
+    for (int x = 0; x < 1000; ++x) {
+      if (x < 120 + y / 20 || x > 880 || y < 90 || y > 720) bed.set_ink(x, y, true);
+      picture.set_ink(x, y, true);
+    }
+  }
+  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, bed), 1);
+  EXPECT_EQ(bed.bytes(), text.bytes());
+  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, picture), 0);
+}
+
 }  // namespace
 }  // namespace burnisher::clean

@@ -12,6 +12,23 @@ constexpr double kLongShadow = 0.15;   // of the side it runs along
 constexpr double kThinShadow = 0.04;   // of the shorter side
 constexpr double kShadowShare = 0.85;  // of a shadow's ink lies that near to an edge
 
+// The bed round a sheet, as one component: how much of the rim (kMargin wide) it fills at least,
+// and of the middle half at most. A picture that runs to the edges fills the middle, too.
+constexpr double kBedRim = 0.2;
+constexpr double kBedMiddle = 0.05;
+
+// How much of each component's ink lies in the middle half of the scan, either way.
+std::vector<double> ink_in_middle(const Components& found, const Geometry& geometry) {
+  std::vector<double> ink(found.list.size(), 0.0);
+  const double w = geometry.scan_width, h = geometry.scan_height;
+  const Box middle{w / 4, h / 4, 3 * w / 4, 3 * h / 4};
+  for (const Run& run : found.runs) {
+    if (middle.contains(geometry.to_scan({(run.x0 + run.x1) / 2.0, run.y + 0.5})))
+      ink[static_cast<size_t>(run.component)] += run.x1 - run.x0;
+  }
+  return ink;
+}
+
 // How much of each component's ink lies within `margin` of the scan's edges.
 std::vector<double> ink_at_edges(const Components& found, const Geometry& geometry, double margin) {
   std::vector<double> ink(found.list.size(), 0.0);
@@ -32,6 +49,10 @@ int clear_edges(const Geometry& geometry, Bitonal& ink) {
   const double margin = kMargin * shorter;
   const Components found = components_of(ink);
   const std::vector<double> at_edges = ink_at_edges(found, geometry, kThinShadow * shorter);
+  const std::vector<double> in_rim = ink_at_edges(found, geometry, margin);
+  const std::vector<double> in_middle = ink_in_middle(found, geometry);
+  const double rim = 2 * margin * (geometry.scan_width + geometry.scan_height);
+  const double middle = geometry.scan_width / 2.0 * (geometry.scan_height / 2.0);
   std::vector<bool> gone(found.list.size(), false);
   int count = 0;
   for (size_t i = 0; i < found.list.size(); ++i) {
@@ -44,7 +65,8 @@ int clear_edges(const Geometry& geometry, Bitonal& ink) {
     const bool long_one = b.width() > kLongShadow * geometry.scan_width ||
                           b.height() > kLongShadow * geometry.scan_height;
     const bool shadow = touches && long_one && at_edges[i] > kShadowShare * found.list[i].area;
-    gone[i] = within || shadow;
+    const bool bed = in_rim[i] > kBedRim * rim && in_middle[i] < kBedMiddle * middle;
+    gone[i] = within || shadow || bed;
     count += gone[i];
   }
   erase(found, gone, ink);
