@@ -25,7 +25,7 @@ CameraSettings draw_camera(const std::string& family, const Sheet& sheet, Random
   CameraSettings camera;
   const double kind = random.uniform();
   if (random.chance(0.7)) camera.skew = std::clamp(1.2 * random.normal(), -5.0, 5.0);
-  if (random.chance(0.08)) camera.quarter_turns = 1 + random.index(3);
+  if (random.chance(0.35)) camera.quarter_turns = 1 + random.index(3);
   if (family == "spread") {
     camera.fold = sheet.width() / 2 * random.uniform(0.98, 1.02);
     if (random.chance(0.7)) camera.curl = random.uniform(-0.02, 0.02) * sheet.height();
