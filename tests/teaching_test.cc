@@ -207,8 +207,9 @@ TEST(Teaching, APageNetworkIsLearntFromComposedPages) {
   EXPECT_TRUE(contains(content_of(folder.file("run/pages.tsv")), "baseline"));
   EXPECT_LT(std::filesystem::file_size(folder.file("run/pages.safetensors")), 1500000u);
   EXPECT_EQ(shell(train + "--pages 8 --go-on --quiet").code, 0);
+  EXPECT_GT(width_of(read_png(read_file(folder.file("run/pages.png")), 1e9).picture), 500);
   EXPECT_TRUE(contains(content_of(folder.file("run/pages.tsv")), "\t8\t"));
-  const Outcome both = shell(train + "--pages 4 --from run/pages.safetensors");
+  const Outcome both = shell(train + "--pages 4 --go-on --from run/pages.safetensors");
   EXPECT_EQ(both.code, 2);
   EXPECT_TRUE(contains(both.err, "exclude each other")) << both.err;
 }

@@ -54,17 +54,20 @@ int train_pages(TrainOptions& o, Context& context) {
   s.texts = o.rendered.texts;
   s.run_folder = o.rendered.run_folder;
   s.go_on = o.rendered.go_on;
+  s.from = o.from;
   s.seed = o.rendered.seed;
   s.threads = o.rendered.threads;
   s.pages = o.page_count;
   if (o.rate > 0) s.optimiser.peak_rate = o.rate;
   const train::PageTrainRow last = train::train_pages(s, context.console);
+  const fs::path folder(s.run_folder);
+  write_file((folder / "pages.png").string(),
+             report::pages_curve(train::read_page_log((folder / "pages.tsv").string())));
   context.console.say(fmt::format(
       "written: {} ({} pages; direction of text right in {:.1f} %, text {:.1f} % and line ends "
       "{:.1f} % seen, as F1 of cells)",
-      (fs::path(s.run_folder) / "pages.safetensors").string(), last.pages,
-      100 * last.quality.direction, 100 * last.quality.f1[layout::kCoreMap],
-      100 * last.quality.f1[layout::kEndMap]));
+      (folder / "pages.safetensors").string(), last.pages, 100 * last.quality.direction,
+      100 * last.quality.f1[layout::kCoreMap], 100 * last.quality.f1[layout::kEndMap]));
   return kAllDone;
 }
 
@@ -185,15 +188,11 @@ int train_as_asked(TrainOptions& o, Context& context) {
   if (!o.transcribed.empty()) return train_transcribed(o, context);
   need(o.rendered.faces, "--faces", "or give transcribed pages with --transcribed");
   need(o.rendered.texts, "--texts", "or give transcribed pages with --transcribed");
-  if (o.page_count > 0) {
-    if (!o.from.empty())
-      throw SettingsError("--from and --pages exclude each other: go on with --go-on");
-    return train_pages(o, context);
-  }
-  o.rendered.from = o.from;
-  if (o.rate > 0) o.rendered.optimiser.peak_rate = o.rate;
   if (!o.from.empty() && o.rendered.go_on)
     throw SettingsError("--from and --go-on exclude each other: a checkpoint goes on from itself");
+  if (o.page_count > 0) return train_pages(o, context);
+  o.rendered.from = o.from;
+  if (o.rate > 0) o.rendered.optimiser.peak_rate = o.rate;
   return train_rendered(o.rendered, context);
 }
 
@@ -254,7 +253,7 @@ void add_pages(Command& command, TrainOptions& o) {
   command
       .option("--pages", o.page_count,
               "learn from so many composed pages what a page consists of, instead of lines; takes "
-              "--faces, --texts and --go-on too")
+              "--faces, --texts, --from and --go-on too")
       .positive();
   command
       .option("--validate-pages-every", o.pages.validate_every,

@@ -137,10 +137,18 @@ class Drawing {
     text(chart_.y_label, 16, (kTop + height_ - kBottom) / 2, 0.5, 14, true);
   }
 
+  // Where the colours begin again, lines are broken.
+  void dash(size_t number) {
+    static const double broken[][2] = {{0, 0}, {9, 5}, {3, 4}};
+    const double* pattern = broken[number / 4 % 3];
+    cairo_set_dash(cairo_, pattern, pattern[0] > 0 ? 2 : 0, 0);
+  }
+
   void line(const ChartSeries& series, size_t number, const Axis& x, const Axis& y) {
     const auto& colour = kColours[number % 4];
     cairo_set_source_rgb(cairo_, colour[0], colour[1], colour[2]);
     cairo_set_line_width(cairo_, 2.2);
+    dash(number);
     for (const Point& p : series.points) {
       if (shown(p)) cairo_line_to(cairo_, at_x(x.place(p.x)), at_y(y.place(p.y)));
     }
@@ -150,9 +158,14 @@ class Drawing {
       cairo_arc(cairo_, at_x(x.place(p.x)), at_y(y.place(p.y)), 4, 0, 6.2831853);
       cairo_fill(cairo_);
     }
-    const double top = kTop + 8 + 22 * static_cast<double>(number);
-    cairo_rectangle(cairo_, width_ - kRight - 42, top - 2, 34, 4);
-    cairo_fill(cairo_);
+    const double rows = static_cast<double>(chart_.series.size());
+    const double start = chart_.legend_low ? height_ - kBottom - 8 - 22 * rows : kTop + 8;
+    const double top = start + 22 * static_cast<double>(number);
+    cairo_set_line_width(cairo_, 4);
+    cairo_move_to(cairo_, width_ - kRight - 42, top);
+    cairo_line_to(cairo_, width_ - kRight - 8, top);
+    cairo_stroke(cairo_);
+    cairo_set_dash(cairo_, nullptr, 0, 0);
     text(series.name, width_ - kRight - 52, top, 1, 14);
   }
 

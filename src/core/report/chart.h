@@ -17,8 +17,9 @@ struct ChartSeries {
 
 struct Chart {
   std::string title, x_label, y_label;
-  bool logarithmic = false;  // the y axis; values of 0 and below are left out then
-  std::vector<ChartSeries> series;
+  bool logarithmic = false;         // the y axis; values of 0 and below are left out then
+  std::vector<ChartSeries> series;  // four are told by colour, more by broken lines, too
+  bool legend_low = false;          // at the lower right, for curves that rise
 };
 
 // `width` x `height` pixels.

@@ -96,6 +96,18 @@ std::vector<uint8_t> training_curve(const std::vector<train::TrainRow>& log) {
   return write_png(Picture(chart_picture(chart)), 0);
 }
 
+std::vector<uint8_t> pages_curve(const std::vector<train::PageTrainRow>& log) {
+  Chart chart{
+      "Composed pages never trained on", "training pages seen", "F1 of cells, %", false, {}, true};
+  for (size_t k = 0; k < layout::kShareMaps; ++k) {
+    ChartSeries series{layout::kPageMapNames[k], {}};
+    for (const train::PageTrainRow& row : log)
+      series.points.push_back({static_cast<double>(row.pages), 100 * row.quality.f1[k]});
+    chart.series.push_back(std::move(series));
+  }
+  return write_png(Picture(chart_picture(chart)), 0);
+}
+
 std::vector<uint8_t> rounds_curve(const train::RoundsReport& report) {
   Chart chart{"Pages kept back",
               "round (0: before)",

@@ -66,6 +66,7 @@ class PageRun {
         networks_([this] { return std::make_unique<TrainableNetwork>(layers_); }) {
     std::filesystem::create_directories(settings.run_folder);
     initialise(layers_, settings.seed, state_);
+    if (!settings.from.empty()) start_from(layout::read_page_model(settings.from));
     if (settings.go_on) state_ = read_checkpoint(file("checkpoint.safetensors"));
     make_validation();
   }
@@ -99,6 +100,13 @@ class PageRun {
   double minutes() {
     const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - started_;
     return state_.minutes = minutes_before_ + passed.count() / 60;
+  }
+
+  void start_from(const layout::PageModel& base) {
+    for (const auto& [name, tensor] : base.tensors) {
+      auto& group = state_.statistics.count(name) ? state_.statistics : state_.parameters;
+      group.at(name) = tensor.values;
+    }
   }
 
   compose::PageMakerSettings maker_settings(bool held, const PageTexts& texts) const {
@@ -276,7 +284,9 @@ MapQuality map_quality(const layout::PageNetwork& network, const std::vector<Tra
   return quality;
 }
 
-PageTrainRow train_pages(const PageTrainSettings& settings, Progress& progress) {
+PageTrainRow train_pages(const PageTrainSettings& wanted, Progress& progress) {
+  PageTrainSettings settings = wanted;
+  if (!wanted.from.empty()) settings.plan = layout::read_page_model(wanted.from).plan;
   if (settings.pages < 1 || settings.pages_per_step < 1 || settings.validation_pages < 1)
     throw SettingsError("a training needs at least one page, one a step and one to measure with");
   if (settings.window_width % layout::kPageStep != 0 ||

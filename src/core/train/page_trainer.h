@@ -16,6 +16,7 @@ struct PageTrainSettings {
   std::string faces;       // table of faces (scripts/training-corpus)
   std::string texts;       // folder of texts
   std::string run_folder;  // checkpoint.safetensors, pages.tsv, pages.safetensors
+  std::string from;        // a page model to start from; empty: from nothing
   bool go_on = false;      // go on from the folder's checkpoint
   int64_t pages = 40000;   // length of the whole training
   uint64_t seed = 1;

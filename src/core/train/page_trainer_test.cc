@@ -235,6 +235,15 @@ TEST_F(PageTraining, TheLossFallsAndTheRunGoesOn) {
   settings_.go_on = true;
   settings_.pages = 76;
   EXPECT_EQ(train_pages(settings_, silent_).pages, 76);
+  // Another run that starts from the model knows what it knew, whatever plan was asked for.
+  PageTrainSettings further = settings_;
+  further.go_on = false;
+  further.from = folder_.file("run/pages.safetensors");
+  further.run_folder = folder_.file("further");
+  further.plan = {};
+  further.pages = 4;
+  further.optimiser.peak_rate = 1e-5;
+  EXPECT_LT(train_pages(further, silent_).loss, 0.9 * rows.front().loss);
 }
 
 TEST_F(PageTraining, TheSeedDecidesEverythingWhateverTheThreads) {
