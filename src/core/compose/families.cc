@@ -64,10 +64,10 @@ Font heavier(const Font& font, double size, Random& random) {
 const std::vector<Family>& families() {
   static const std::vector<Family> all = {
       {"book", set_book, 0.13},     {"spread", set_spread, 0.05},    {"article", set_article, 0.1},
-      {"news", set_news, 0.15},     {"magazine", set_magazine, 0.1}, {"typed", set_typed, 0.09},
+      {"news", set_news, 0.13},     {"magazine", set_magazine, 0.1}, {"typed", set_typed, 0.09},
       {"letter", set_letter, 0.06}, {"table", set_table, 0.1},       {"form", set_form, 0.06},
       {"list", set_list, 0.07},     {"poster", set_poster, 0.04},    {"receipt", set_receipt, 0.02},
-      {"blank", set_blank, 0.03}};
+      {"blank", set_blank, 0.05}};
   return all;
 }
 

@@ -31,6 +31,8 @@ std::vector<ConvShape> page_layers(const PagePlan& plan) {
     layer.name = name;
     layer.in = layers.empty() ? 1 : layers.back().out;
     layer.out = out;
+    // One page is a batch of its own, and pages differ: running statistics of all would suit none.
+    layer.own_statistics = true;
     layers.push_back(layer);
     return layers.back();
   };
@@ -66,7 +68,7 @@ std::vector<ConvShape> page_layers(const PagePlan& plan) {
   ConvShape& head = add("head", kPageMaps);
   head.kernel_h = head.kernel_w = 1;
   head.pad_h = 0;
-  head.normalised = false;
+  head.normalised = head.own_statistics = false;
   return layers;
 }
 

@@ -6,6 +6,7 @@
 #include <mutex>
 
 #include "base/multiversion.h"
+#include "neural/batch_norm.h"
 #include "neural/convolution.h"
 
 namespace burnisher::layout {
@@ -25,7 +26,7 @@ struct Step {
   TensorShape in, out;
   dnnl::convolution_forward::primitive_desc plan;
   dnnl::convolution_forward run;
-  memory weight, bias;
+  memory weight;
 };
 
 BURNISHER_MULTIVERSION void add(const float* values, size_t count, float* to) {
@@ -52,9 +53,13 @@ int filled_up(int size) {
 
 struct PageNetwork::State {
   std::vector<ConvShape> layers;
-  std::vector<neural::FoldedWeights> weights;
+  neural::Tensors tensors;
   std::mutex mutex;
   std::map<std::pair<int, int>, std::shared_ptr<const std::vector<Step>>> prepared;
+
+  std::vector<float>& values(const ConvShape& layer, const char* part) {
+    return tensors.at(layer.name + part).values;
+  }
 
   std::shared_ptr<const std::vector<Step>> steps_for(int height, int width) {
     const std::lock_guard<std::mutex> lock(mutex);
@@ -70,24 +75,15 @@ struct PageNetwork::State {
       step.out = shape = output_of(layer, shape);
       if (layer.doubled) shape = {1, shape.c, 2 * shape.h, 2 * shape.w};
       const neural::ConvGeometry g = geometry_of(layer);
-      dnnl::primitive_attr attributes;
-      if (layer.normalised) {
-        dnnl::post_ops after;
-        after.append_eltwise(1.f, dnnl::algorithm::eltwise_relu, 0.f, 0.f);
-        attributes.set_post_ops(after);
-      }
       step.plan = {{dnnl::prop_kind::forward_inference, dnnl::algorithm::convolution_direct,
                     channels_last(step.in), weights_desc(layer, memory::format_tag::any),
-                    memory::desc({layer.out}, neural::Numbers::f32, memory::format_tag::x),
                     channels_last(step.out), g.strides, g.dilates, g.pad_before, g.pad_after},
-                   attributes,
                    cpu()};
       step.run = dnnl::convolution_forward(step.plan);
-      memory plain(weights_desc(layer, memory::format_tag::oihw), cpu(), weights[i].weight.data());
+      memory plain(weights_desc(layer, memory::format_tag::oihw), cpu(),
+                   values(layer, ".weight").data());
       step.weight = memory(step.plan.weights_desc(), cpu());
       dnnl::reorder(plain, step.weight).execute(stream, plain, step.weight);
-      step.bias = memory({{layer.out}, neural::Numbers::f32, memory::format_tag::x}, cpu(),
-                         weights[i].bias.data());
       steps->push_back(std::move(step));
     }
     stream.wait();
@@ -104,8 +100,7 @@ struct PageNetwork::State {
 
 PageNetwork::PageNetwork(const PageModel& model) : state_(std::make_unique<State>()) {
   state_->layers = page_layers(model.plan);
-  for (const ConvShape& layer : state_->layers)
-    state_->weights.push_back(neural::folded(layer, model.tensors));
+  state_->tensors = model.tensors;
 }
 
 PageNetwork::~PageNetwork() = default;
@@ -134,10 +129,19 @@ PageMaps PageNetwork::read(const Gray& page) const {
     step.run.execute(stream,
                      {{DNNL_ARG_SRC, memory(channels_last(step.in), cpu(), before.data())},
                       {DNNL_ARG_WEIGHTS, step.weight},
-                      {DNNL_ARG_BIAS, step.bias},
                       {DNNL_ARG_DST, memory(channels_last(step.out), cpu(), outputs[i].data())}});
     stream.wait();
-    if (layer.residual) add(before.data(), step.out.count(), outputs[i].data());
+    float* out = outputs[i].data();
+    const size_t channels = static_cast<size_t>(layer.out), cells = step.out.count() / channels;
+    if (layer.normalised) {
+      neural::NormState norm;
+      neural::norm_forward(out, cells, channels, state_->values(layer, ".gain"),
+                           state_->values(layer, ".shift"),
+                           layer.residual ? before.data() : nullptr, norm, out);
+    } else {
+      const std::vector<float>& bias = state_->values(layer, ".bias");
+      for (size_t k = 0; k < step.out.count(); ++k) out[k] += bias[k % channels];
+    }
     if (layer.doubled) {
       std::vector<float> large(4 * step.out.count());
       double_size(outputs[i].data(), step.out, large.data());

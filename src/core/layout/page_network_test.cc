@@ -33,8 +33,6 @@ PageModel untaught() {
     }
     put(".gain", {layer.out}, 1);
     put(".shift", {layer.out}, 0);
-    put(".mean", {layer.out}, 0);
-    put(".variance", {layer.out}, 1);
   }
   return model;
 }

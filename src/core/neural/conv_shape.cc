@@ -16,8 +16,11 @@ void check_tensors(const std::vector<ConvShape>& layers, const Tensors& tensors)
   for (const ConvShape& l : layers) {
     expect(l.name + ".weight", {l.out, l.in, l.kernel_h, l.kernel_w});
     if (!l.normalised) expect(l.name + ".bias", {l.out});
-    for (const char* part : {".gain", ".shift", ".mean", ".variance"}) {
+    for (const char* part : {".gain", ".shift"}) {
       if (l.normalised) expect(l.name + part, {l.out});
+    }
+    for (const char* part : {".mean", ".variance"}) {
+      if (l.normalised && !l.own_statistics) expect(l.name + part, {l.out});
     }
   }
 }

@@ -6,7 +6,7 @@
 #include <functional>
 
 #include "testing/tiny_model.h"
-#include "train/batch_norm.h"
+#include "neural/batch_norm.h"
 #include "train/ctc.h"
 #include "train/optimiser.h"
 #include "train/trainable.h"
@@ -128,8 +128,8 @@ TEST(BatchNorm, NormalisesEachChannel) {
   auto in = random_values(rows * channels, 11, 4);
   for (size_t i = 0; i < in.size(); i += 3) in[i] += 50;
   std::vector<float> out(in.size());
-  NormState state;
-  norm_forward(in.data(), rows, channels, {1, 1, 1}, {10, 10, 10}, nullptr, state, out.data());
+  neural::NormState state;
+  neural::norm_forward(in.data(), rows, channels, {1, 1, 1}, {10, 10, 10}, nullptr, state, out.data());
   for (size_t c = 0; c < channels; ++c) {
     double sum = 0, squares = 0;
     for (size_t r = 0; r < rows; ++r) {
@@ -146,18 +146,18 @@ TEST(BatchNorm, GradientsAreTheSlopes) {
   auto in = random_values(rows * channels, 12);
   std::vector<float> gain = {1.3f, 0.7f}, shift = {0.1f, -0.2f};
   const auto weights = random_values(rows * channels, 13);
-  NormState state;
+  neural::NormState state;
   std::vector<float> out(in.size());
   const auto loss = [&] {
-    NormState fresh;
-    norm_forward(in.data(), rows, channels, gain, shift, nullptr, fresh, out.data());
+    neural::NormState fresh;
+    neural::norm_forward(in.data(), rows, channels, gain, shift, nullptr, fresh, out.data());
     double sum = 0;
     for (size_t i = 0; i < out.size(); ++i) sum += out[i] * weights[i];
     return sum;
   };
-  norm_forward(in.data(), rows, channels, gain, shift, nullptr, state, out.data());
+  neural::norm_forward(in.data(), rows, channels, gain, shift, nullptr, state, out.data());
   std::vector<float> in_gradient(in.size()), gain_gradient, shift_gradient;
-  norm_backward(in.data(), weights.data(), rows, channels, gain, shift, state, in_gradient.data(),
+  neural::norm_backward(in.data(), weights.data(), rows, channels, gain, shift, state, in_gradient.data(),
                 gain_gradient, shift_gradient);
   for (size_t i = 0; i < in.size(); ++i)
     EXPECT_NEAR(in_gradient[i], slope(in[i], 1e-3, loss), 6e-3);

@@ -24,6 +24,7 @@ void initialise(const std::vector<ConvShape>& layers, uint64_t seed, RunState& s
     if (l.normalised) {
       state.parameters[l.name + ".gain"].assign(out, l.residual ? 0.5f : 1.f);
       state.parameters[l.name + ".shift"].assign(out, 0.f);
+      if (l.own_statistics) continue;
       state.statistics[l.name + ".mean"].assign(out, 0.f);
       state.statistics[l.name + ".variance"].assign(out, 1.f);
     } else {
@@ -36,6 +37,10 @@ void follow(const std::vector<ConvShape>& layers, const BatchStatistics& batch, 
   size_t k = 0;
   for (const ConvShape& l : layers) {
     if (!l.normalised) continue;
+    if (l.own_statistics) {
+      ++k;
+      continue;
+    }
     const auto blend = [](std::vector<float>& running, const std::vector<float>& now) {
       for (size_t i = 0; i < now.size(); ++i) {
         running[i] += kStatisticsMomentum * (now[i] - running[i]);
@@ -67,8 +72,11 @@ neural::Tensors averaged(const std::vector<ConvShape>& layers, const RunState& s
     };
     put(".weight", {l.out, l.in, l.kernel_h, l.kernel_w});
     if (!l.normalised) put(".bias", {l.out});
-    for (const char* part : {".gain", ".shift", ".mean", ".variance"}) {
+    for (const char* part : {".gain", ".shift"}) {
       if (l.normalised) put(part, {l.out});
+    }
+    for (const char* part : {".mean", ".variance"}) {
+      if (l.normalised && !l.own_statistics) put(part, {l.out});
     }
   }
   return tensors;

@@ -26,7 +26,7 @@ using layout::PageMaps;
 // What a missed cell weighs against a wrongly seen one: maps of thin things are mostly empty, and
 // line ends are what keeps columns apart.
 constexpr float kPresent[kShareMaps] = {1.5f, 3, 6, 3, 1, 1, 2, 3, 1};
-constexpr float kDirectionWeight = 1;
+constexpr float kDirectionWeight = 4;      // text is a tenth of a page
 constexpr double kRightDirection = 0.866;  // cosine of 30 degrees
 constexpr uint64_t kValidationSeed = 0x70616765ull;
 
@@ -34,7 +34,6 @@ const char* const kLogHead = "minutes\tpages\trate\tloss\tdirection";
 
 struct PageResult {
   ParameterMap gradient;
-  BatchStatistics statistics;
   double loss = 0;
 };
 
@@ -49,7 +48,6 @@ PageResult gradient_of(const TrainingPage& page, const ParameterMap& parameters,
   std::vector<float> score_gradient;
   result.loss = page_loss(page.truth, scores, score_gradient);
   network.backward(parameters, score_gradient, result.gradient);
-  result.statistics = network.statistics();
   return result;
 }
 
@@ -104,8 +102,7 @@ class PageRun {
 
   void start_from(const layout::PageModel& base) {
     for (const auto& [name, tensor] : base.tensors) {
-      auto& group = state_.statistics.count(name) ? state_.statistics : state_.parameters;
-      group.at(name) = tensor.values;
+      if (state_.parameters.count(name) > 0) state_.parameters.at(name) = tensor.values;
     }
   }
 
@@ -144,7 +141,6 @@ class PageRun {
     for (PageResult& r : results) {
       loss_ += r.loss;
       add_gradient(r.gradient, gradient);
-      follow(layers_, r.statistics, state_);
     }
     for (auto& [name, values] : gradient) {
       for (float& g : values) g /= static_cast<float>(settings_.pages_per_step);
@@ -153,7 +149,6 @@ class PageRun {
     rate_ = learning_rate(settings_.optimiser, state_.optimiser.step, done);
     update(settings_.optimiser, rate_, gradient, state_.parameters, state_.optimiser);
     average_in(settings_.optimiser, state_.parameters, state_.optimiser);
-    average_in(settings_.optimiser, state_.statistics, state_.optimiser);
     state_.seen += settings_.pages_per_step;
     pages_since_ += settings_.pages_per_step;
   }

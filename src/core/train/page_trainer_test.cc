@@ -171,13 +171,6 @@ TEST(PageNetwork, SeesWhatTheTrainedNetworkSaw) {
   TrainableNetwork network(layers);
   const neural::SingleThread alone;
   const std::vector<float> scores = network.forward(state.parameters, page, 1, 48, 64);
-  size_t k = 0;
-  for (const auto& layer : layers) {  // the page's own statistics take the place of running ones
-    if (!layer.normalised) continue;
-    state.statistics[layer.name + ".mean"] = network.statistics().mean[k];
-    state.statistics[layer.name + ".variance"] = network.statistics().variance[k];
-    ++k;
-  }
   layout::PageModel model;
   model.plan = small_plan();
   model.tensors = averaged(layers, state);

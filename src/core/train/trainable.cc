@@ -3,12 +3,15 @@
 #include <algorithm>
 
 #include "neural/convolution.h"
-#include "train/batch_norm.h"
+#include "neural/batch_norm.h"
 
 namespace burnisher::train {
 
 using dnnl::memory;
 using neural::channels_last;
+using neural::norm_backward;
+using neural::norm_forward;
+using neural::NormState;
 using neural::ConvShape;
 using neural::cpu;
 using neural::TensorShape;

@@ -5,7 +5,7 @@
 #include <cstddef>
 #include <vector>
 
-namespace burnisher::train {
+namespace burnisher::neural {
 
 struct NormState {
   std::vector<float> mean, variance;
@@ -21,4 +21,4 @@ void norm_backward(const float* in, const float* out_gradient, size_t rows, size
                    const NormState& state, float* in_gradient, std::vector<float>& gain_gradient,
                    std::vector<float>& shift_gradient);
 
-}  // namespace burnisher::train
+}  // namespace burnisher::neural

@@ -1,4 +1,4 @@
-#include "train/batch_norm.h"
+#include "neural/batch_norm.h"
 
 #include <algorithm>
 #include <cmath>
@@ -6,10 +6,8 @@
 #include "base/multiversion.h"
 #include "neural/conv_shape.h"
 
-namespace burnisher::train {
+namespace burnisher::neural {
 namespace {
-
-using neural::kNormEpsilon;
 
 constexpr size_t kBlock = 512;  // rows summed in single precision before they join the total
 
@@ -108,4 +106,4 @@ void norm_backward(const float* in, const float* out_gradient, size_t rows, size
   }
 }
 
-}  // namespace burnisher::train
+}  // namespace burnisher::neural
