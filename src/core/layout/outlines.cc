@@ -31,7 +31,7 @@ std::vector<Slice> slices_of(const LetterLine& line, size_t count) {
       }
     }
   }
-  // Wide spaces go on as the letters before them; the first slice is never empty.
+  // Wide spaces go on as the letters before them; the leftmost slice is never empty.
   for (size_t i = 1; i < count; ++i) {
     if (slices[i].empty) slices[i] = slices[i - 1];
   }

@@ -37,10 +37,6 @@ void follow(const std::vector<ConvShape>& layers, const BatchStatistics& batch, 
   size_t k = 0;
   for (const ConvShape& l : layers) {
     if (!l.normalised) continue;
-    if (l.own_statistics) {
-      ++k;
-      continue;
-    }
     const auto blend = [](std::vector<float>& running, const std::vector<float>& now) {
       for (size_t i = 0; i < now.size(); ++i) {
         running[i] += kStatisticsMomentum * (now[i] - running[i]);

@@ -3,7 +3,6 @@
 #include <fmt/core.h>
 #include <tbb/enumerable_thread_specific.h>
 
-#include <chrono>
 #include <cmath>
 #include <filesystem>
 #include <fstream>
@@ -15,6 +14,7 @@
 #include "neural/convolution.h"
 #include "train/network_state.h"
 #include "train/page_texts.h"
+#include "train/run_loop.h"
 
 namespace burnisher::train {
 namespace {
@@ -70,35 +70,15 @@ class PageRun {
   }
 
   PageTrainRow to_the_end() {
-    started_ = std::chrono::steady_clock::now();
-    minutes_before_ = state_.minutes;
-    double checkpoint_at = minutes() + settings_.checkpoint_minutes;
-    int64_t validate_at = state_.seen + settings_.validate_every;
-    while (state_.seen < settings_.pages) {
-      step();
-      progress_.advance("training pages", static_cast<double>(state_.seen),
-                        static_cast<double>(settings_.pages));
-      if (state_.seen >= validate_at) {
-        validate();
-        validate_at = state_.seen + settings_.validate_every;
-      }
-      if (minutes() >= checkpoint_at) {
-        write_checkpoint(file("checkpoint.safetensors"), state_);
-        checkpoint_at = minutes() + settings_.checkpoint_minutes;
-      }
-    }
-    if (pages_since_ > 0) validate();
-    write_checkpoint(file("checkpoint.safetensors"), state_);
+    run_to_the_end(
+        {file("checkpoint.safetensors"), "training pages", settings_.pages,
+         settings_.validate_every, settings_.checkpoint_minutes},
+        state_, progress_, [this] { step(); }, [this] { validate(); });
     return row_;
   }
 
  private:
   std::string file(const char* name) const { return settings_.run_folder + "/" + name; }
-
-  double minutes() {
-    const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - started_;
-    return state_.minutes = minutes_before_ + passed.count() / 60;
-  }
 
   void start_from(const layout::PageModel& base) {
     for (const auto& [name, tensor] : base.tensors) {
@@ -158,10 +138,10 @@ class PageRun {
     model.plan = settings_.plan;
     model.tensors = averaged(layers_, state_);
     model.record = {{"pages", std::to_string(state_.seen)},
-                    {"minutes", fmt::format("{:.1f}", minutes())},
+                    {"minutes", fmt::format("{:.1f}", state_.minutes)},
                     {"seed", std::to_string(settings_.seed)}};
     write_page_model(file("pages.safetensors"), model);
-    row_ = {minutes(), state_.seen, rate_,
+    row_ = {state_.minutes, state_.seen, rate_,
             loss_ / static_cast<double>(std::max<int64_t>(1, pages_since_)),
             map_quality(layout::PageNetwork(model), validation_)};
     loss_ = 0;
@@ -203,8 +183,6 @@ class PageRun {
   double loss_ = 0;
   int64_t pages_since_ = 0;
   double rate_ = 0;
-  std::chrono::steady_clock::time_point started_;
-  double minutes_before_ = 0;
   PageTrainRow row_;
 };
 

@@ -4,7 +4,6 @@
 #include <tbb/enumerable_thread_specific.h>
 
 #include <algorithm>
-#include <chrono>
 #include <cmath>
 #include <deque>
 #include <filesystem>
@@ -14,7 +13,7 @@
 #include "base/error.h"
 #include "base/parallel.h"
 #include "train/learner.h"
-#include "train/run_files.h"
+#include "train/run_loop.h"
 #include "train/validation.h"
 
 namespace burnisher::train {
@@ -64,36 +63,20 @@ class Run {
   }
 
   TrainRow to_the_end() {
-    started_ = std::chrono::steady_clock::now();
-    minutes_before_ = state_.minutes;
-    double checkpoint_at = minutes() + settings_.checkpoint_minutes;
-    int64_t validate_at = state_.seen + settings_.validate_every;
-    while (state_.seen < settings_.lines) {
-      if (static_cast<int>(waiting_.size()) < settings_.batches_per_step) make_lines();
-      step();
-      progress_.advance("training lines", static_cast<double>(state_.seen),
-                        static_cast<double>(settings_.lines));
-      if (state_.seen >= validate_at) {
-        validate();
-        validate_at = state_.seen + settings_.validate_every;
-      }
-      if (minutes() >= checkpoint_at) {
-        write_checkpoint(file("checkpoint.safetensors"), state_);
-        checkpoint_at = minutes() + settings_.checkpoint_minutes;
-      }
-    }
-    validate();
-    write_checkpoint(file("checkpoint.safetensors"), state_);
+    run_to_the_end(
+        {file("checkpoint.safetensors"), "training lines", settings_.lines,
+         settings_.validate_every, settings_.checkpoint_minutes},
+        state_, progress_,
+        [this] {
+          if (static_cast<int>(waiting_.size()) < settings_.batches_per_step) make_lines();
+          step();
+        },
+        [this] { validate(); });
     return row_;
   }
 
  private:
   std::string file(const char* name) const { return settings_.run_folder + "/" + name; }
-
-  double minutes() {
-    const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - started_;
-    return state_.minutes = minutes_before_ + passed.count() / 60;
-  }
 
   double share_done() const {
     return static_cast<double>(state_.seen) / static_cast<double>(settings_.lines);
@@ -147,7 +130,7 @@ class Run {
 
   void validate() {
     const Model model = learner_.model();
-    row_.minutes = minutes();
+    row_.minutes = state_.minutes;
     row_.lines = state_.seen;
     row_.steps = state_.optimiser.step;
     row_.rate = rate_;
@@ -175,8 +158,6 @@ class Run {
   std::deque<Batch> waiting_;
   int64_t made_ = 0;  // lines made and not yet used
   double rate_ = 0;
-  std::chrono::steady_clock::time_point started_;
-  double minutes_before_ = 0;
   TrainRow row_;
 };
 
