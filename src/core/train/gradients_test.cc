@@ -5,8 +5,9 @@
 #include <cmath>
 #include <functional>
 
-#include "testing/tiny_model.h"
 #include "neural/batch_norm.h"
+#include "testing/slopes.h"
+#include "testing/tiny_model.h"
 #include "train/ctc.h"
 #include "train/optimiser.h"
 #include "train/trainable.h"
@@ -129,7 +130,8 @@ TEST(BatchNorm, NormalisesEachChannel) {
   for (size_t i = 0; i < in.size(); i += 3) in[i] += 50;
   std::vector<float> out(in.size());
   neural::NormState state;
-  neural::norm_forward(in.data(), rows, channels, {1, 1, 1}, {10, 10, 10}, nullptr, state, out.data());
+  neural::norm_forward(in.data(), rows, channels, {1, 1, 1}, {10, 10, 10}, nullptr, state,
+                       out.data());
   for (size_t c = 0; c < channels; ++c) {
     double sum = 0, squares = 0;
     for (size_t r = 0; r < rows; ++r) {
@@ -157,8 +159,8 @@ TEST(BatchNorm, GradientsAreTheSlopes) {
   };
   neural::norm_forward(in.data(), rows, channels, gain, shift, nullptr, state, out.data());
   std::vector<float> in_gradient(in.size()), gain_gradient, shift_gradient;
-  neural::norm_backward(in.data(), weights.data(), rows, channels, gain, shift, state, in_gradient.data(),
-                gain_gradient, shift_gradient);
+  neural::norm_backward(in.data(), weights.data(), rows, channels, gain, shift, state,
+                        in_gradient.data(), gain_gradient, shift_gradient);
   for (size_t i = 0; i < in.size(); ++i)
     EXPECT_NEAR(in_gradient[i], slope(in[i], 1e-3, loss), 6e-3);
   for (size_t c = 0; c < channels; ++c) {
@@ -192,23 +194,7 @@ TEST(Trainable, GradientsOfEveryLayerAreTheSlopes) {
   ParameterMap gradient;
   network.backward(parameters, weights, gradient);
   EXPECT_EQ(gradient.size(), parameters.size());
-  for (auto& [name, values] : parameters) {
-    // The direction of the gradient itself is the steepest: its slope must be its length.
-    double squares = 0;
-    for (float g : gradient.at(name)) squares += static_cast<double>(g) * g;
-    const double length = std::sqrt(squares);
-    ASSERT_GT(length, 1e-6) << name;
-    const std::vector<float> before = values;
-    const double step = 2e-3;
-    const auto moved = [&](double sign) {
-      for (size_t i = 0; i < values.size(); ++i)
-        values[i] = static_cast<float>(before[i] + sign * step * gradient.at(name)[i] / length);
-      return loss();
-    };
-    const double measured = (moved(1) - moved(-1)) / (2 * step);
-    values = before;
-    EXPECT_NEAR(measured / length, 1, 0.03) << name;
-  }
+  burnisher::testing::expect_slopes(gradient, parameters, loss, 2e-3, 0.03);
 }
 
 // ---- optimiser ----

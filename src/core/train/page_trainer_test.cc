@@ -9,6 +9,7 @@
 #include "base/files.h"
 #include "neural/convolution.h"
 #include "testing/printed_page.h"
+#include "testing/slopes.h"
 #include "train/network_state.h"
 
 namespace burnisher::train {
@@ -140,22 +141,7 @@ TEST(PageNetwork, GradientsOfEveryLayerAreTheSlopes) {
   EXPECT_EQ(weights.size(), size_t{8 * 12 * layout::kPageMaps});
   ParameterMap gradient;
   network.backward(state.parameters, weights, gradient);
-  for (auto& [name, values] : state.parameters) {
-    double squares = 0;
-    for (float g : gradient.at(name)) squares += static_cast<double>(g) * g;
-    const double length = std::sqrt(squares);
-    ASSERT_GT(length, 1e-6) << name;
-    const std::vector<float> before = values;
-    const double step = 1e-3;
-    const auto moved = [&](double sign) {
-      for (size_t i = 0; i < values.size(); ++i)
-        values[i] = static_cast<float>(before[i] + sign * step * gradient.at(name)[i] / length);
-      return loss();
-    };
-    const double measured = (moved(1) - moved(-1)) / (2 * step);
-    values = before;
-    EXPECT_NEAR(measured / length, 1, 0.05) << name;
-  }
+  testing::expect_slopes(gradient, state.parameters, loss, 1e-3, 0.05);
 }
 
 // What is shipped sees the same as what was trained.
