@@ -5,7 +5,7 @@
 #include <map>
 #include <mutex>
 
-#include "base/multiversion.h"
+#include "neural/activations.h"
 #include "neural/batch_norm.h"
 #include "neural/convolution.h"
 
@@ -28,22 +28,6 @@ struct Step {
   dnnl::convolution_forward run;
   memory weight;
 };
-
-BURNISHER_MULTIVERSION void add(const float* values, size_t count, float* to) {
-  for (size_t i = 0; i < count; ++i) to[i] += values[i];
-}
-
-// Every sample four times.
-void double_size(const float* from, const TensorShape& shape, float* to) {
-  const size_t c = static_cast<size_t>(shape.c), w = static_cast<size_t>(shape.w);
-  for (size_t y = 0; y < static_cast<size_t>(shape.h); ++y) {
-    float* row = to + 4 * y * w * c;
-    for (size_t x = 0; x < w; ++x) {
-      for (const size_t k : {2 * x, 2 * x + 1}) std::copy_n(from + (y * w + x) * c, c, row + k * c);
-    }
-    std::copy_n(row, 2 * w * c, row + 2 * w * c);
-  }
-}
 
 int filled_up(int size) {
   return (size + kPageStep - 1) / kPageStep * kPageStep;
@@ -144,11 +128,12 @@ PageMaps PageNetwork::read(const Gray& page) const {
     }
     if (layer.doubled) {
       std::vector<float> large(4 * step.out.count());
-      double_size(outputs[i].data(), step.out, large.data());
+      neural::double_size(outputs[i].data(), step.out, large.data());
       outputs[i].swap(large);
     }
     if (layer.skip >= 0)
-      add(outputs[static_cast<size_t>(layer.skip)].data(), outputs[i].size(), outputs[i].data());
+      neural::add(outputs[static_cast<size_t>(layer.skip)].data(), outputs[i].size(),
+                  outputs[i].data());
     if (i > 0 && !needed[i - 1]) std::vector<float>().swap(outputs[i - 1]);
   }
   PageMaps maps;

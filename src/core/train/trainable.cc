@@ -2,18 +2,22 @@
 
 #include <algorithm>
 
-#include "neural/convolution.h"
+#include "neural/activations.h"
 #include "neural/batch_norm.h"
+#include "neural/convolution.h"
 
 namespace burnisher::train {
 
 using dnnl::memory;
+using neural::add;
 using neural::channels_last;
+using neural::ConvShape;
+using neural::cpu;
+using neural::double_size;
+using neural::halve_gradient;
 using neural::norm_backward;
 using neural::norm_forward;
 using neural::NormState;
-using neural::ConvShape;
-using neural::cpu;
 using neural::TensorShape;
 
 namespace {
@@ -64,36 +68,6 @@ std::vector<Step> make_steps(const std::vector<ConvShape>& layers, TensorShape s
     steps.push_back(std::move(step));
   }
   return steps;
-}
-
-// Every sample four times (`from` of shape `shape`), and back: the sum of the four.
-void double_size(const float* from, const TensorShape& shape, float* to) {
-  const size_t c = static_cast<size_t>(shape.c), w = static_cast<size_t>(shape.w);
-  for (size_t y = 0; y < static_cast<size_t>(shape.n * shape.h); ++y) {
-    float* row = to + 4 * y * w * c;
-    for (size_t x = 0; x < w; ++x) {
-      for (const size_t k : {2 * x, 2 * x + 1}) std::copy_n(from + (y * w + x) * c, c, row + k * c);
-    }
-    std::copy_n(row, 2 * w * c, row + 2 * w * c);
-  }
-}
-
-void halve_gradient(const float* from, const TensorShape& shape, float* to) {
-  const size_t c = static_cast<size_t>(shape.c), w = static_cast<size_t>(shape.w);
-  for (size_t y = 0; y < static_cast<size_t>(shape.n * shape.h); ++y) {
-    const float *upper = from + 4 * y * w * c, *lower = upper + 2 * w * c;
-    float* row = to + y * w * c;
-    for (size_t x = 0; x < w; ++x) {
-      for (size_t k = 0; k < c; ++k) {
-        const size_t left = 2 * x * c + k, right = left + c;
-        row[x * c + k] = upper[left] + upper[right] + lower[left] + lower[right];
-      }
-    }
-  }
-}
-
-void add(const float* values, size_t count, float* to) {
-  for (size_t i = 0; i < count; ++i) to[i] += values[i];
 }
 
 void grow(std::vector<float>& buffer, size_t count) {
