@@ -1,7 +1,8 @@
 // Layout on composed pages that nothing learnt from, family by family, as a Markdown table:
-//   pages_bench FACES TEXTS MODEL LANGUAGES PAGES-OF-EACH [FOLDER]
-// MODEL and LANGUAGES: the recogniser's, which settles which way up a page lies. With FOLDER, also
-// drawings of the ten worst.
+//   pages_bench FACES TEXTS MODELS PAGES-OF-EACH [FOLDER]
+// MODELS: the folder of the shipped models; "painted": the maps are painted from the truth, and the
+// pages not cleaned, so that the geometry is measured alone. With FOLDER, also drawings of the ten
+// worst.
 #include <fmt/core.h>
 
 #include <algorithm>
@@ -14,6 +15,7 @@
 #include "compose/families.h"
 #include "compose/page_maker.h"
 #include "export/overlay.h"
+#include "layout/painted_maps.h"
 #include "raster/convert.h"
 #include "raster/png.h"
 #include "run/stages.h"
@@ -32,6 +34,45 @@ struct Drawn {
   std::vector<uint8_t> png;
 };
 
+struct Readers {
+  recognise::Recogniser recogniser;
+  layout::PageNetwork network;
+  explicit Readers(const std::string& models)
+      : recogniser(models + "/latin.safetensors", models + "/languages"),
+        network(layout::read_page_model(models + "/pages.safetensors")) {}
+};
+
+Page as_seen(const Readers& readers, const compose::ComposedPage& composed) {
+  Scan scan;
+  scan.stated_dpi = composed.truth.dpi;
+  scan.picture = composed.scan.clone();
+  const run::CleanedScan read =
+      run::clean_and_segment(scan, readers.network, &readers.recogniser, {});
+  Page result;
+  for (const clean::CleanResult& part : read.pages) {  // the two of a spread as one
+    for (Block& block : score::in_scan_frame(part.page).blocks)
+      result.blocks.push_back(std::move(block));
+  }
+  return result;
+}
+
+Page as_painted(const compose::ComposedPage& composed) {
+  layout::MapFrame frame;
+  frame.scale = layout::kPageXHeight / composed.x_height;
+  const double to_cell = frame.scale / layout::kCellPixels;
+  frame.width = static_cast<int>(std::ceil(composed.scan.width() * to_cell));
+  frame.height = static_cast<int>(std::ceil(composed.scan.height() * to_cell));
+  const layout::Sight sight(
+      layout::painted_maps({composed.truth, composed.rules, composed.marks, composed.sheet}, frame),
+      {to_cell, 0, 0, 0, to_cell, 0});
+  Page page;
+  page.width = composed.scan.width();
+  page.height = composed.scan.height();
+  layout::segment(clean::binarise(composed.scan, {}, composed.truth.dpi), sight,
+                  composed.x_height, {}, page);
+  return page;
+}
+
 void print_row(const std::string& name, int pages, const score::LayoutScore& s, double seconds) {
   fmt::print("| {} | {} | {:.2f} | {:.2f} | {:.2f} | {} | {:.2f} |\n", name, pages,
              100 * s.line_f1(), 100 * s.kind_share(), 100 * s.order_share(),
@@ -41,8 +82,8 @@ void print_row(const std::string& name, int pages, const score::LayoutScore& s, 
 }  // namespace
 
 int main(int argc, char** argv) {
-  if (argc < 6) {
-    fmt::print(stderr, "usage: pages_bench FACES TEXTS MODEL LANGUAGES PAGES-OF-EACH [FOLDER]\n");
+  if (argc < 5) {
+    fmt::print(stderr, "usage: pages_bench FACES TEXTS MODELS PAGES-OF-EACH [FOLDER]\n");
     return 2;
   }
   try {
@@ -53,10 +94,13 @@ int main(int argc, char** argv) {
     settings.texts = texts.supplies();
     settings.least_x_height = 11;  // about 180 to 290 dpi
     settings.most_x_height = 18;
+    settings.straight = argv[3] == std::string("painted");
     compose::PageMaker maker(settings);
-    const recognise::Recogniser recogniser(argv[3], argv[4]);
-    const int pages = static_cast<int>(number_in(argv[5]).value_or(10));
-    const std::string folder = argc > 6 ? argv[6] : "";
+    const std::string models = argv[3];
+    std::optional<Readers> readers;
+    if (models != "painted") readers.emplace(models);
+    const int pages = static_cast<int>(number_in(argv[4]).value_or(10));
+    const std::string folder = argc > 5 ? argv[5] : "";
     std::vector<Drawn> worst;
     score::LayoutScore all;
     double all_seconds = 0;
@@ -68,25 +112,17 @@ int main(int argc, char** argv) {
       for (int i = 0; i < pages; ++i) {
         compose::ComposedPage composed =
             maker.make(kFirstSeed + static_cast<uint64_t>(i), family.name);
-        Scan scan;
-        scan.file = fmt::format("{}-{}", family.name, i);
-        scan.stated_dpi = composed.truth.dpi;
-        scan.picture = std::move(composed.scan);
+        const std::string name = fmt::format("{}-{}", family.name, i);
         const auto start = std::chrono::steady_clock::now();
-        const run::CleanedScan read = run::clean_and_segment(scan, &recogniser, {});
+        Page result = readers ? as_seen(*readers, composed) : as_painted(composed);
         seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-        Page result;
-        for (const clean::CleanResult& part : read.pages) {  // the two of a spread as one
-          for (Block& block : score::in_scan_frame(part.page).blocks)
-            result.blocks.push_back(std::move(block));
-        }
         const score::LayoutScore one = score::score_layout(composed.truth, result);
         sum.add(one);
         if (folder.empty() || one.line_f1() > 0.98) continue;
         result.width = composed.truth.width;
         result.height = composed.truth.height;
-        worst.push_back({one.line_f1(), scan.file,
-                         write_png(exporting::overlay_of(to_gray(scan.picture), result, {}), 0)});
+        worst.push_back({one.line_f1(), name,
+                         write_png(exporting::overlay_of(composed.scan, result, {}), 0)});
       }
       print_row(family.name, pages, sum, seconds);
       std::fflush(stdout);

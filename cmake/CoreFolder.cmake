@@ -30,6 +30,8 @@ function(core_folder name)
   target_link_libraries(burnisher_${name}_tests PRIVATE burnisher_${name} burnisher_testing
     ${arg_TEST_USES} GTest::gtest ${arg_LIBRARIES})
   target_compile_options(burnisher_${name}_tests PRIVATE -O1)
+  target_compile_definitions(burnisher_${name}_tests PRIVATE
+    BURNISHER_MODELS_FOLDER="${CMAKE_SOURCE_DIR}/models")
   target_precompile_headers(burnisher_${name}_tests REUSE_FROM burnisher_test_common)
   set_property(GLOBAL APPEND PROPERTY BURNISHER_TESTS burnisher_${name}_tests)
 endfunction()

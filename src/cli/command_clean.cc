@@ -75,12 +75,10 @@ class Cleaner {
     if (o_.settings.dpi > 0) o_.limits.pdf_dpi = o_.settings.dpi;
     if (o_.turn != "auto") o_.settings.turn = integer_in(o_.turn).value_or(0);
     if (o_.turn == "auto") {
-      // Without a model the pages are taken as they stand.
+      network_ = std::make_unique<layout::PageNetwork>(
+          layout::read_page_model(context.models.page_model()));
       const std::string model = o_.model.empty() ? context.models.shipped_model() : o_.model;
-      if (model.empty())
-        context.console.warn("no model was found beside the program: pages are not turned upright");
-      else
-        recogniser_ = std::make_unique<recognise::Recogniser>(model);
+      if (!model.empty()) recogniser_ = std::make_unique<recognise::Recogniser>(model);
     }
   }
 
@@ -88,14 +86,15 @@ class Cleaner {
     run::StageSettings stages;
     stages.clean = settings;
     Cleaned result;
-    if (recogniser_ == nullptr) {
+    if (network_ == nullptr) {
       result.turn = settings.turn;
       result.pages = clean::clean(scan, settings, keep_steps);
       return result;
     }
-    run::CleanedScan cleaned = run::clean_and_segment(scan, recogniser_.get(), stages, keep_steps);
+    run::CleanedScan cleaned = 
+        run::clean_and_segment(scan, *network_, recogniser_.get(), stages, keep_steps);
     result.turn = cleaned.turn;
-    result.turn_confidence = cleaned.confidence;
+    result.turn_confidence = cleaned.sure;
     result.pages = std::move(cleaned.pages);
     for (clean::CleanResult& page : result.pages) page.page.blocks.clear();
     return result;
@@ -229,6 +228,7 @@ class Cleaner {
 
   CleanOptions& o_;
   Context& context_;
+  std::unique_ptr<layout::PageNetwork> network_;         // none: pages are taken as they stand
   std::unique_ptr<recognise::Recogniser> recogniser_;
   std::mutex guard_;
   InOrder<std::string> rows_;

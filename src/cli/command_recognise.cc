@@ -40,10 +40,10 @@ struct Read {
 
 // The page with blocks and lines: from --layout, or as they are found now.
 clean::CleanResult laid_out(const RecogniseOptions& o, const run::StageSettings& stages,
-                            const ScanFile& file, int number, const Scan& scan) {
+                            const layout::PageNetwork& network, const ScanFile& file, int number, const Scan& scan) {
   if (o.layouts.empty()) {
     clean::CleanResult r = cleaned_picture(file, number, scan);
-    run::segment_stage(stages, r);
+    run::segment_stage(run::sight_of(network, r), stages, r);
     return r;
   }
   const fs::path xml = fs::path(o.layouts) / (page_name(file, number) + ".xml");
@@ -61,6 +61,7 @@ clean::CleanResult laid_out(const RecogniseOptions& o, const run::StageSettings&
 int recognise_all(RecogniseOptions& o, Context& context) {
   const recognise::Recogniser recogniser(context.models.model_to_use(o.model),
                                          context.models.languages(), o.reading.precision_wanted());
+  const layout::PageNetwork network(layout::read_page_model(context.models.page_model()));
   run::StageSettings stages;
   stages.segment = o.settings;
   const std::vector<std::string> tags = split(o.reading.languages);
@@ -89,7 +90,7 @@ int recognise_all(RecogniseOptions& o, Context& context) {
       },
       [&](const ScanFile& file, int number) {
         const Scan scan = file.read(number);
-        clean::CleanResult r = laid_out(o, stages, file, number, scan);
+        clean::CleanResult r = laid_out(o, stages, network, file, number, scan);
         run::recognise_stage(recogniser, stages, r);
         return Read{std::move(r.page), fs::path(file.path()).filename(),
                     result_of(o, page_name(file, number))};

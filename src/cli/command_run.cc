@@ -145,6 +145,7 @@ int run_all(RunOptions& options, Context& context) {
   for (const std::string& path : options.stencils)
     s.stages.stencils.push_back(read_page_xml_file(path).page);
   s.model = context.models.model_to_use(s.model);
+  s.page_model = context.models.page_model();
   if (s.stages.segment.text_angle != 0)
     s.stages.clean.deskew = false;  // the angle is that of the scan
   if (s.stages.clean.dpi > 0) s.limits.pdf_dpi = s.stages.clean.dpi;

@@ -29,13 +29,14 @@ std::string xml_of(const SegmentOptions& o, const std::string& name) {
   return (std::filesystem::path(o.folder) / (name + ".xml")).string();
 }
 
-void segment_one(const SegmentOptions& o, const run::StageSettings& stages, const ScanFile& file,
-                 int number, Context& context) {
+void segment_one(const SegmentOptions& o, const run::StageSettings& stages,
+                 const layout::PageNetwork& network, const ScanFile& file, int number,
+                 Context& context) {
   const Scan scan = file.read(number);
   const std::string name = page_name(file, number);
   // Positions belong to the pictures as they were handed in.
   clean::CleanResult r = cleaned_picture(file, number, scan);
-  const std::string misfit = run::segment_stage(stages, r);
+  const std::string misfit = run::segment_stage(run::sight_of(network, r), stages, r);
   if (!misfit.empty())
     context.console.point_out(
         fmt::format("look at page {} of {}: {}", number, file.path(), misfit));
@@ -53,6 +54,7 @@ void segment_one(const SegmentOptions& o, const run::StageSettings& stages, cons
 int segment_all(SegmentOptions& o, Context& context) {
   make_folder(o.folder);
   if (!o.overlays.empty()) make_folder(o.overlays);
+  const layout::PageNetwork network(layout::read_page_model(context.models.page_model()));
   run::StageSettings stages;
   stages.segment = o.settings;
   if (!o.stencil.empty()) stages.stencils.push_back(read_page_xml_file(o.stencil).page);
@@ -61,7 +63,7 @@ int segment_all(SegmentOptions& o, Context& context) {
       [&](const ScanFile& file, int number) {
         check_target(xml_of(o, page_name(file, number)), o.overwrite);
       },
-      [&](const ScanFile& file, int number) { segment_one(o, stages, file, number, context); });
+      [&](const ScanFile& file, int number) { segment_one(o, stages, network, file, number, context); });
 }
 
 }  // namespace

@@ -36,13 +36,14 @@ int survey_all(SurveyOptions& o, Context& context) {
     table_for(path, {});  // a wrong ending is told before the work
     check_target(path, o.overwrite);
   }
+  const layout::PageNetwork network(layout::read_page_model(context.models.page_model()));
   const recognise::Recogniser recogniser(context.models.model_to_use(o.model));
   std::mutex guard;
   std::map<std::pair<std::string, int>, run::ScanSurvey> found;
   const int code = for_each_page(
       {o.inputs, o.pages, o.limits, o.threads}, context, [](const ScanFile&, int) {},
       [&](const ScanFile& file, int number) {
-        run::ScanSurvey s = run::survey(file, number, recogniser, o.settings);
+        run::ScanSurvey s = run::survey(file, number, network, recogniser, o.settings);
         const std::lock_guard<std::mutex> lock(guard);
         if (s.failed) context.console.warn(s.look.front());
         found[{s.file, s.page}] = std::move(s);

@@ -11,6 +11,7 @@ namespace {
 namespace fs = std::filesystem;
 
 const char* const kModelName = "latin.safetensors";
+const char* const kPageModelName = "pages.safetensors";
 const char* const kConfusionModelName = "latin.confusions.json";
 
 }  // namespace
@@ -30,23 +31,38 @@ std::vector<std::string> ModelPlaces::places() const {
   return places;
 }
 
-std::string ModelPlaces::shipped_model() const {
+std::string ModelPlaces::found(const char* name) const {
   std::error_code status;
   for (const std::string& place : places()) {
-    const fs::path file = fs::path(place) / kModelName;
+    const fs::path file = fs::path(place) / name;
     if (fs::is_regular_file(file, status)) return file.string();
   }
   return "";
 }
 
+std::string ModelPlaces::shipped_model() const {
+  return found(kModelName);
+}
+
+std::string ModelPlaces::page_model() const {
+  const std::string path = found(kPageModelName);
+  if (!path.empty()) return path;
+  throw SettingsError(std::string("the model ") + kPageModelName + " was not found in " +
+                      looked_at() + "; name its folder with --models or in BURNISHER_MODELS");
+}
+
 std::string ModelPlaces::model_to_use(const std::string& given) const {
   const std::string path = given.empty() ? shipped_model() : given;
   if (!path.empty()) return path;
-  std::string looked;
-  for (const std::string& place : places()) looked += (looked.empty() ? "" : ", ") + place;
-  throw SettingsError(std::string("the model ") + kModelName + " was not found in " + looked +
+  throw SettingsError(std::string("the model ") + kModelName + " was not found in " + looked_at() +
                       "; name its folder with --models or in BURNISHER_MODELS, or a model with "
                       "--model");
+}
+
+std::string ModelPlaces::looked_at() const {
+  std::string looked;
+  for (const std::string& place : places()) looked += (looked.empty() ? "" : ", ") + place;
+  return looked;
 }
 
 std::string ModelPlaces::languages() const {

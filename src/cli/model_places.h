@@ -16,6 +16,8 @@ class ModelPlaces {
   std::string shipped_model() const;
   // `given` or the shipped one; throws SettingsError with the places looked at when there is none.
   std::string model_to_use(const std::string& given) const;
+  // The network that sees pages. Throws SettingsError where there is none.
+  std::string page_model() const;
   // The folder of language models; "" when there is none.
   std::string languages() const;
   // What the recogniser is known to mix up. Throws SettingsError.
@@ -23,6 +25,8 @@ class ModelPlaces {
 
  private:
   std::vector<std::string> places() const;
+  std::string found(const char* name) const;  // "": nowhere
+  std::string looked_at() const;
 
   std::string folder_;
 };

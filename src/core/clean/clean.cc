@@ -181,7 +181,6 @@ class PageCleaner {
     CleanResult result;
     result.notes = scan.notes;
     result.text_height = m.text_height;
-    result.orientation = orientation_of(m.components, m.small.to_small(m.text_height));
     set_page(scan, part, stated_dpi, m, result);
     const PlaneMap map = straighten(part, m, result);
     result.page.geometry.to_scan = {part.to_scan * map.affine(), map.displacement()};

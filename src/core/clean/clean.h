@@ -66,7 +66,6 @@ struct CleanResult {
   double text_height = 0;        // pixels, see dominant_height; 0: hardly any text
   double skew = 0;               // degrees counter-clockwise, taken out
   double skew_confidence = 0;
-  Orientation orientation;  // along rows or on its side
   double curl = 0;          // largest bend taken out, pixels
   bool inverse = false;     // was white on black
   bool cropped = false;

@@ -51,43 +51,6 @@ double picture_share_of(const Reduced& scan, const Box& full_sheet, double text_
 
 }  // namespace
 
-Orientation orientation_of(const std::vector<Component>& components, double text_height) {
-  Orientation orientation;
-  if (text_height <= 0) return orientation;
-  std::vector<Point> centres;
-  for (const Component& c : components) {
-    const double longer = std::max(c.width(), c.height()),
-                 shorter = std::min(c.width(), c.height());
-    if (longer > 0.5 * text_height && longer < 3 * text_height && shorter > 0.2 * text_height)
-      centres.push_back(c.box().centre());
-  }
-  if (centres.size() < 20) return orientation;
-  std::sort(centres.begin(), centres.end(),
-            [](const Point& a, const Point& b) { return a.y < b.y; });
-  const double reach = 3 * text_height;
-  double beside = 0, above = 0;
-  for (size_t i = 0; i < centres.size(); ++i) {
-    double best = reach, dx = 0, dy = 0;
-    const auto look = [&](size_t k) {
-      const double x = centres[k].x - centres[i].x, y = centres[k].y - centres[i].y;
-      if (std::hypot(x, y) >= best) return;
-      best = std::hypot(x, y);
-      dx = std::fabs(x);
-      dy = std::fabs(y);
-    };
-    for (size_t k = i + 1; k < centres.size() && centres[k].y - centres[i].y < best; ++k) look(k);
-    for (size_t k = i; k-- > 0 && centres[i].y - centres[k].y < best;) look(k);
-    if (best >= reach) continue;
-    if (dx > 1.5 * dy) ++beside;
-    if (dy > 1.5 * dx) ++above;
-  }
-  const double all = beside + above;
-  if (all < 15) return orientation;
-  orientation.upright = beside >= above;
-  orientation.confidence = std::clamp((std::fabs(beside - above) / all - 0.1) / 0.5, 0.0, 1.0);
-  return orientation;
-}
-
 double grain_of(const Gray& page) {
   // Second differences know no slopes; the median of their cells' sizes is the bare paper's.
   constexpr int kCell = 16;

@@ -10,16 +10,6 @@
 
 namespace burnisher::clean {
 
-// How the lines of print run.
-struct Orientation {
-  bool upright = true;    // along the rows of pixels; false: the page lies on its side
-  double confidence = 0;  // 0-1
-};
-
-// Letters have their nearest neighbours along their line (O'Gorman 1993): how often they are beside
-// rather than above one another, and how much sharper row profiles are than column profiles.
-Orientation orientation_of(const std::vector<Component>& components, double text_height);
-
 // Standard deviation of the scanner's grain on bare paper, in grey levels (after Immerkaer 1996,
 // on the flattest half of the page only).
 double grain_of(const Gray& page);

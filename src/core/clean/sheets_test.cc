@@ -208,16 +208,6 @@ TEST(InverseBlocks, SolidAndHatchedOnesAreLeftAlone) {
   EXPECT_EQ(ink.bytes(), before.bytes());
 }
 
-TEST(Orientation, RowsAndColumnsOfLettersAreToldApart) {
-  const Gray page = log_page().picture();
-  for (const int turn : {0, 90, 180, 270}) {
-    const Components found = components_of(to_bitonal(turned(page, turn), 140));
-    const Orientation orientation = orientation_of(found.list, dominant_height(found.list));
-    EXPECT_EQ(orientation.upright, turn % 180 == 0) << turn;
-    EXPECT_GT(orientation.confidence, 0.6) << turn;
-  }
-}
-
 TEST(Tone, GammaLightensTheMiddleAndKeepsTheEnds) {
   Picture picture = Gray(2, 1);
   std::get<Gray>(picture).samples() = {0, 128};

@@ -25,7 +25,7 @@ CameraSettings draw_camera(const std::string& family, const Sheet& sheet, Random
   CameraSettings camera;
   const double kind = random.uniform();
   if (random.chance(0.7)) camera.skew = std::clamp(1.2 * random.normal(), -5.0, 5.0);
-  if (random.chance(0.35)) camera.quarter_turns = 1 + random.index(3);
+  if (random.chance(0.2)) camera.quarter_turns = 1 + random.index(3);
   if (family == "spread") {
     camera.fold = sheet.width() / 2 * random.uniform(0.98, 1.02);
     if (random.chance(0.7)) camera.curl = random.uniform(-0.02, 0.02) * sheet.height();
@@ -101,7 +101,8 @@ ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
   if (unit < 10) damage.noise = std::min(damage.noise, 0.03);
   if (unit < 9 && damage.threshold != Threshold::kNone) damage.blur = std::min(damage.blur, 0.5);
 
-  const CameraSettings settings = draw_camera(family.name, sheet, random);
+  const CameraSettings drawn = draw_camera(family.name, sheet, random);
+  const CameraSettings settings = settings_.straight ? CameraSettings{} : drawn;
   const Camera camera(static_cast<int>(sheet.width()), static_cast<int>(sheet.height()), settings);
   // A blank page's verso is printed; other pages stand in for theirs.
   FloatImage verso;

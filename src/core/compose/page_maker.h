@@ -16,6 +16,7 @@ struct PageMakerSettings {
   std::vector<TypefaceEntry> faces;
   bool held = false;                                // of the faces, those kept out of training
   std::vector<TextSupply> texts;                    // of which each page has one: a language, say
+  bool straight = false;                            // upright and flat, no bed, as after cleaning
   double least_x_height = 6.5, most_x_height = 11;  // of the main text in the scan, pixels
 };
 

@@ -13,23 +13,15 @@ constexpr double kMostPitch = 1.45;  // of the usual pitch: a wider step starts 
 constexpr double kMostUnlike = 1.3;  // ratio of x-heights within a block
 constexpr double kBolder = 1.3;      // ratio of stroke to x-height: another weight of type
 constexpr size_t kWeighable = 6;     // letters
+constexpr double kBorderSeen = 0.45;  // of the border map, along the white between two lines
 constexpr double kUsualPitch = 2.7;  // x-heights, when a page has too few lines to tell
 
 double baseline_of(const LetterLine& line) {
   return (line.baseline.front().y + line.baseline.back().y) / 2;
 }
 
-bool between_columns(const std::vector<Box>& gutters, const Box& a, const Box& b) {
-  return std::any_of(gutters.begin(), gutters.end(), [&](const Box& g) {
-    const double centre = (g.x0 + g.x1) / 2;
-    const bool parts = (a.x1 <= centre && b.x0 >= centre) || (b.x1 <= centre && a.x0 >= centre);
-    return parts && overlap(g.y0, g.y1, std::min(a.y0, b.y0), std::max(a.y1, b.y1)) > 0;
-  });
-}
-
 // For every line the next one below it in its column, or -1.
-std::vector<int> lines_below(const std::vector<LetterLine>& lines,
-                             const std::vector<Box>& gutters) {
+std::vector<int> lines_below(const std::vector<LetterLine>& lines) {
   std::vector<int> below(lines.size(), -1);
   for (size_t i = 0; i < lines.size(); ++i) {
     double nearest = 1e18;
@@ -40,7 +32,7 @@ std::vector<int> lines_below(const std::vector<LetterLine>& lines,
       if (k == i || step < 0.8 * lines[i].x_height ||
           shared < 0.25 * std::min(a.width(), b.width()))
         continue;
-      if (step < nearest && !between_columns(gutters, a, b)) {
+      if (step < nearest) {
         nearest = step;
         below[i] = static_cast<int>(k);
       }
@@ -79,39 +71,18 @@ Line page_line(const LetterLine& from) {
   return line;
 }
 
-Box box_of(const Block& block) {
-  return bounds(block.outline);
-}
-
-bool before(const Box& p, const Box& q, const std::vector<Box>& gutters) {
-  const double least = 0.1 * std::min(p.width(), q.width());
-  if (overlap(p.x0, p.x1, q.x0, q.x1) > least) return p.centre().y < q.centre().y;
-  const bool left = p.centre().x < q.centre().x;
-  const bool level = overlap(p.y0, p.y1, q.y0, q.y1) > 0.3 * std::min(p.height(), q.height());
-  const bool parted = std::any_of(gutters.begin(), gutters.end(), [&](const Box& g) {
-    const double centre = (g.x0 + g.x1) / 2;
-    return std::min(p.centre().x, q.centre().x) < centre &&
-           std::max(p.centre().x, q.centre().x) > centre &&
-           overlap(g.y0, g.y1, p.y0, p.y1) > 0.5 * p.height() &&
-           overlap(g.y0, g.y1, q.y0, q.y1) > 0.5 * q.height();
-  });
-  if (level || parted) return left;
-  return p.centre().y < q.centre().y;
-}
-
-void visit(const std::vector<std::vector<size_t>>& earlier, size_t i, std::vector<bool>& seen,
-           std::vector<size_t>& order) {
-  if (seen[i]) return;
-  seen[i] = true;
-  for (size_t e : earlier[i]) visit(earlier, e, seen, order);
-  order.push_back(i);
+// How much of a border the network sees between a line and the next one below it.
+double border_between(const LetterLine& above, const LetterLine& below, const Sight& sight) {
+  const Box strip{std::max(above.box.x0, below.box.x0), baseline_of(above),
+                  std::min(above.box.x1, below.box.x1), baseline_of(below) - below.x_height};
+  return strip.empty() ? 0 : sight.level_ridge(kBorderMap, strip);
 }
 
 }  // namespace
 
-std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const std::vector<Box>& gutters,
+std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const Sight& sight,
                              double text_height) {
-  const std::vector<int> below = lines_below(lines, gutters);
+  const std::vector<int> below = lines_below(lines);
   const double pitch = usual_pitch(lines, below);
   std::vector<int> above(lines.size(), 0);  // how many call this line their next one
   for (int b : below) {
@@ -135,7 +106,8 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const std::ve
     const double smaller = std::min(lines[i].x_height, lines[next].x_height);
     const double step = (baseline_of(lines[next]) - baseline_of(lines[i])) / larger;
     const bool even = step < kMostPitch * pitch && larger < kMostUnlike * smaller &&
-                      same_weight(lines[i], lines[next]);
+                      same_weight(lines[i], lines[next]) &&
+                      border_between(lines[i], lines[next], sight) < kBorderSeen;
     if (even && above[next] == 1 && block_of[next] < 0) block_of[next] = block_of[i];
   }
   for (Block& block : blocks) {
@@ -158,34 +130,6 @@ Block table_block(const Table& table, double text_height) {
                       table.box.y1 + margin}
                       .corners();
   return block;
-}
-
-void put_in_reading_order(std::vector<Box> gutters, bool right_to_left,
-                          std::vector<Block>& blocks) {
-  std::vector<Box> boxes;
-  for (const Block& block : blocks) boxes.push_back(box_of(block));
-  if (right_to_left) {  // seen in a mirror, it is the order from the left
-    for (auto* group : {&boxes, &gutters}) {
-      for (Box& b : *group) b = {-b.x1, b.y0, -b.x0, b.y1};
-    }
-  }
-  std::vector<size_t> start(blocks.size());
-  std::iota(start.begin(), start.end(), size_t{0});
-  std::sort(start.begin(), start.end(), [&](size_t a, size_t b) {
-    return std::make_pair(boxes[a].y0, boxes[a].x0) < std::make_pair(boxes[b].y0, boxes[b].x0);
-  });
-  std::vector<std::vector<size_t>> earlier(blocks.size());
-  for (size_t b : start) {
-    for (size_t a : start) {
-      if (a != b && before(boxes[a], boxes[b], gutters)) earlier[b].push_back(a);
-    }
-  }
-  std::vector<bool> seen(blocks.size(), false);
-  std::vector<size_t> order;
-  for (size_t i : start) visit(earlier, i, seen, order);
-  std::vector<Block> sorted;
-  for (size_t i : order) sorted.push_back(std::move(blocks[i]));
-  blocks = std::move(sorted);
 }
 
 }  // namespace burnisher::layout

@@ -10,6 +10,7 @@
 #include "layout/segment.h"
 #include "raster/convert.h"
 #include "testing/printed_page.h"
+#include "testing/seen_page.h"
 
 namespace burnisher::layout {
 namespace {
@@ -17,14 +18,7 @@ namespace {
 using burnisher::testing::PrintedPage;
 using burnisher::testing::prose;
 
-Page segmented(const Gray& picture) {
-  const Bitonal ink = to_bitonal(picture, 128);
-  Page page;
-  page.width = ink.width();
-  page.height = ink.height();
-  segment(ink, 0, {}, page);
-  return page;
-}
+using burnisher::testing::segmented;
 
 std::vector<Line> lines_of(const Page& page) {
   std::vector<Line> lines;

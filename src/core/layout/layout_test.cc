@@ -4,15 +4,16 @@
 #include <cmath>
 
 #include "layout/blocks.h"
-#include "layout/gutters.h"
 #include "layout/letters.h"
 #include "layout/lines.h"
 #include "layout/metrics.h"
+#include "layout/order.h"
 #include "layout/segment.h"
 #include "page/table.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "testing/printed_page.h"
+#include "testing/seen_page.h"
 
 namespace burnisher::layout {
 namespace {
@@ -22,13 +23,8 @@ using burnisher::testing::prose;
 
 constexpr double kLiberationXHeight = 0.459;  // em
 
-Page segmented(const PrintedPage& printed, SegmentSettings settings = {}) {
-  const Bitonal ink = to_bitonal(printed.picture(), 128);
-  Page page;
-  page.width = ink.width();
-  page.height = ink.height();
-  segment(ink, 0, settings, page);
-  return page;
+Page segmented(const PrintedPage& printed, const SegmentSettings& settings = {}) {
+  return burnisher::testing::segmented(printed.picture(), settings);
 }
 
 std::vector<Line> lines_of(const Page& page) {
@@ -62,6 +58,19 @@ TEST(Segment, TwoColumnsAreReadOneAfterTheOther) {
   EXPECT_LT(lines[0].box.y0, 130);
   for (size_t i = 1; i <= 18; ++i) EXPECT_LT(lines[i].box.x1, 900) << i;
   for (size_t i = 19; i <= 36; ++i) EXPECT_GT(lines[i].box.x0, 900) << i;
+}
+
+TEST(Segment, SoManyColumnsAsAPersonSays) {
+  PrintedPage printed(1700, 1300);
+  for (int i = 0; i < 18; ++i) {  // no wider apart than words
+    printed.print({"The lamp was lit before dusk", 120, 240 + 52.0 * i, 40});
+    printed.print({"and burned clear all night", 590, 240 + 52.0 * i, 40});
+  }
+  SegmentSettings settings;
+  settings.columns = 2;
+  const std::vector<Line> lines = lines_of(segmented(printed, settings));
+  ASSERT_EQ(lines.size(), 36u);
+  for (size_t i = 0; i < 36; ++i) EXPECT_EQ(lines[i].box.x0 > 580, i >= 18) << i;
 }
 
 TEST(Segment, ColumnsCanBeSwitchedOff) {
@@ -141,83 +150,127 @@ TEST(Letters, PunchHolesAreNoLetters) {
   const double h = 20;
   const Component hole{0, 0, 40, 40, 1256}, letter{100, 0, 118, 20, 150},
       stop{120, 15, 125, 20, 20};
-  const Sorted sorted = sort_components({hole, letter, stop}, h);
-  EXPECT_EQ(sorted.pictures.size(), 1u);
+  PageMaps blank;  // the network sees no text anywhere, all of it on the sheet
+  blank.width = blank.height = 20;
+  blank.values.assign(400 * kPageMaps, 0.f);
+  for (size_t i = kPaperMap; i < blank.values.size(); i += kPageMaps) blank.values[i] = 1;
+  const Sorted sorted =
+      sort_components({hole, letter, stop}, Sight(blank, {0.1, 0, 0, 0, 0.1, 0}), h);
+  EXPECT_EQ(sorted.others.size(), 1u);
   EXPECT_EQ(sorted.letters.size(), 1u);
   EXPECT_EQ(sorted.marks.size(), 1u);
 }
 
-std::vector<Box> column(double x0, double x1, int lines) {
-  std::vector<Box> pieces;
-  for (int i = 0; i < lines; ++i) pieces.push_back({x0, 100 + i * 50.0, x1, 130 + i * 50.0});
-  return pieces;
-}
-
-std::vector<Box> joined(std::vector<Box> a, const std::vector<Box>& b) {
-  a.insert(a.end(), b.begin(), b.end());
-  return a;
-}
-
-TEST(Gutters, LieBetweenColumnsOfText) {
-  const auto gutters =
-      gutters_of(joined(column(100, 600, 12), column(660, 1200, 12)), 20, 1300, 900);
-  ASSERT_FALSE(gutters.empty());
-  for (const Box& g : gutters) {
-    EXPECT_GE(g.x0, 590);
-    EXPECT_LE(g.x1, 670);
-  }
-}
-
-TEST(Gutters, ColumnsOfFiguresHaveNone) {
-  const auto table = joined(column(100, 600, 12), column(700, 780, 12));
-  EXPECT_TRUE(gutters_of(table, 20, 1300, 900).empty());
-}
-
-TEST(Gutters, MarginsAreNone) {
-  EXPECT_TRUE(gutters_of(column(300, 1000, 12), 20, 1300, 900).empty());
-}
-
-TEST(Gutters, ARuleAcrossEndsThem) {
-  const std::vector<Box> gutter = {{600, 100, 660, 900}};
-  const Component rule{100, 500, 1200, 504, 4400}, beside{100, 500, 550, 504, 1800};
-  EXPECT_EQ(cut_at_rules(gutter, {beside}).size(), 1u);
-  const auto cut = cut_at_rules(gutter, {rule});
-  ASSERT_EQ(cut.size(), 2u);
-  EXPECT_EQ(cut[0].y1, 500);
-  EXPECT_EQ(cut[1].y0, 504);
-}
-
+// Three lines of text.
 Block block_at(double x0, double y0, double x1, double y1) {
   Block block;
   block.outline = Box{x0, y0, x1, y1}.corners();
+  for (int i = 0; i < 3; ++i) {
+    Line line;
+    line.box = {x0, y0 + i * (y1 - y0) / 3, x1, y0 + (i + 1) * (y1 - y0) / 3};
+    line.x_height = 14;
+    block.lines.push_back(line);
+  }
   return block;
 }
 
-std::vector<double> order_of(std::vector<Block> blocks, const std::vector<Box>& gutters) {
-  put_in_reading_order(gutters, false, blocks);
-  std::vector<double> tops;
-  for (const Block& b : blocks) tops.push_back(bounds(b.outline).x0 * 10000 + bounds(b.outline).y0);
-  return tops;
+std::vector<double> order_of(std::vector<Block> blocks, const std::vector<Box>& rules = {},
+                             bool right_to_left = false) {
+  put_in_reading_order(right_to_left, rules, blocks);
+  std::vector<double> places;
+  for (const Block& b : blocks)
+    places.push_back(bounds(b.outline).x0 * 10000 + bounds(b.outline).y0);
+  return places;
 }
 
-TEST(ReadingOrder, WithoutGuttersTheHigherBlockComesFirst) {
+double place(double x, double y) {
+  return x * 10000 + y;
+}
+
+TEST(ReadingOrder, WhatIsHigherAcrossThePageComesFirst) {
   // A date at the right, the address lower at the left.
-  const auto order = order_of({block_at(0, 300, 400, 500), block_at(700, 100, 900, 140)}, {});
-  EXPECT_EQ(order.front(), 700 * 10000 + 100);
+  const auto order = order_of({block_at(0, 300, 400, 500), block_at(700, 100, 900, 140)});
+  EXPECT_EQ(order.front(), place(700, 100));
 }
 
 TEST(ReadingOrder, AtTheSameHeightTheLeftBlockComesFirst) {
-  const auto order = order_of({block_at(700, 100, 900, 140), block_at(0, 110, 400, 150)}, {});
-  EXPECT_EQ(order.front(), 110);
+  const auto order = order_of({block_at(700, 100, 900, 140), block_at(0, 110, 400, 150)});
+  EXPECT_EQ(order.front(), place(0, 110));
 }
 
-TEST(ReadingOrder, ColumnsPartedByAGutterAreReadDownFirst) {
-  const std::vector<Box> gutter = {{480, 100, 520, 900}};
-  const auto order = order_of(
-      {block_at(540, 110, 1000, 300), block_at(0, 600, 460, 880), block_at(0, 110, 460, 500),
-       block_at(540, 400, 1000, 880), block_at(0, 0, 1000, 80)},
-      gutter);
-  const std::vector<double> expected = {0, 110, 600, 540 * 10000 + 110, 540 * 10000 + 400};
+std::vector<Block> headline_over_two_columns() {
+  return {block_at(540, 110, 1000, 300), block_at(0, 600, 460, 880), block_at(0, 110, 460, 500),
+          block_at(540, 400, 1000, 880), block_at(0, 0, 1000, 80)};
+}
+
+TEST(ReadingOrder, ColumnsAreReadDownFirst) {
+  const std::vector<double> expected = {place(0, 0), place(0, 110), place(0, 600), place(540, 110),
+                                        place(540, 400)};
+  EXPECT_EQ(order_of(headline_over_two_columns()), expected);
+}
+
+TEST(ReadingOrder, FromTheRightColumnsAreReadFromTheRight) {
+  const std::vector<double> expected = {place(0, 0), place(540, 110), place(540, 400), place(0, 110),
+                                        place(0, 600)};
+  EXPECT_EQ(order_of(headline_over_two_columns(), {}, true), expected);
+}
+
+TEST(ReadingOrder, WhiteThatHappensToRunAcrossColumnsPartsNothing) {
+  const auto order = order_of({block_at(0, 0, 460, 300), block_at(540, 0, 1000, 310),
+                               block_at(0, 330, 460, 800), block_at(540, 340, 1000, 800)});
+  const std::vector<double> expected = {place(0, 0), place(0, 330), place(540, 0), place(540, 340)};
+  EXPECT_EQ(order, expected);
+}
+
+TEST(ReadingOrder, ARuleOrHeadingsRightAcrossPartThePage) {
+  std::vector<Block> blocks = {block_at(0, 0, 460, 300), block_at(540, 0, 1000, 310),
+                               block_at(0, 330, 460, 800), block_at(540, 340, 1000, 800)};
+  const std::vector<double> expected = {place(0, 0), place(540, 0), place(0, 330), place(540, 340)};
+  EXPECT_EQ(order_of(blocks, {{0, 318, 1000, 322}}), expected);
+  blocks[2].kind = blocks[3].kind = BlockKind::kHeading;
+  EXPECT_EQ(order_of(blocks), expected);
+}
+
+TEST(ReadingOrder, AStoryIsReadToItsEndBeforeTheNextOneBesideIt) {
+  // A headline over two columns, another story in a third.
+  const auto order = order_of({block_at(0, 0, 620, 60), block_at(0, 80, 300, 700),
+                               block_at(320, 80, 620, 700), block_at(660, 10, 960, 50),
+                               block_at(660, 70, 960, 700)});
+  const std::vector<double> expected = {place(0, 0), place(0, 80), place(320, 80), place(660, 10),
+                                        place(660, 70)};
+  EXPECT_EQ(order, expected);
+}
+
+Block entry_at(double x0, double y0, double x1) {
+  Block block = block_at(x0, y0, x1, y0 + 20);
+  block.lines.resize(1);
+  block.lines[0].box = {x0, y0, x1, y0 + 20};
+  return block;
+}
+
+TEST(ReadingOrder, LabelsAreReadWithTheirEntries) {
+  std::vector<Block> blocks;
+  for (int i = 0; i < 4; ++i) {
+    blocks.push_back(entry_at(0, 60.0 * i, 150));
+    blocks.push_back(entry_at(300, 60.0 * i + 2, 600));
+  }
+  const auto order = order_of(blocks);
+  for (size_t i = 0; i < 4; ++i) {
+    EXPECT_EQ(order[2 * i], place(0, 60.0 * static_cast<double>(i)));
+    EXPECT_EQ(order[2 * i + 1], place(300, 60.0 * static_cast<double>(i) + 2));
+  }
+}
+
+TEST(ReadingOrder, NotesFollowTheirBlockAndFeetComeLast) {
+  Block note = block_at(0, 200, 90, 240), footnote = block_at(100, 700, 460, 740),
+        number = block_at(400, 900, 420, 910);
+  note.kind = BlockKind::kMarginNote;
+  footnote.kind = BlockKind::kFootnote;
+  number.kind = BlockKind::kPageNumber;
+  const auto order = order_of({number, note, footnote, block_at(100, 0, 460, 190),
+                               block_at(100, 195, 460, 600), block_at(500, 0, 900, 600)});
+  const std::vector<double> expected = {place(100, 0), place(100, 195), place(0, 200),
+                                        place(500, 0), place(100, 700), place(400, 900)};
   EXPECT_EQ(order, expected);
 }
 

@@ -7,9 +7,7 @@ namespace {
 
 // All in text heights.
 constexpr double kLowestLetter = 0.45;
-constexpr double kHighestLetter = 7;    // headlines
-constexpr double kWidestTouching = 25;  // a line of touching letters
-constexpr double kHighestTouching = 3.5;
+constexpr double kLargest = 7;        // larger things are letters only where text was seen
 constexpr double kLongRule = 6, kThickRule = 0.5;
 constexpr double kHighRule = 5;
 constexpr double kHighestQuote = 0.78, kWidestQuote = 0.52;
@@ -44,41 +42,50 @@ bool is_frame(const Component& c) {
   return fill < kPictureFill;
 }
 
-bool inside(const Component& c, const Component& of) {
-  return c.x0 >= of.x0 && c.x1 <= of.x1 && c.y0 >= of.y0 && c.y1 <= of.y1;
+// Of the maps' 0-1.
+constexpr double kTextSeen = 0.35;     // the core of a line, at its highest over a letter
+constexpr double kNoPrint = 0.5;   // a picture, a mark, the bed
+constexpr double kLargeText = 0.3;  // of a headline's letters, on the mean of their box
+
+enum class Matter { kText, kPicture, kOther };
+
+Matter matter_of(const Component& c, const Sight& sight, double h) {
+  if (sight.empty()) return Matter::kText;
+  const Box box = c.box();
+  const double large = std::max(box.width(), box.height()) > kLargest * h;
+  const double text = sight.most(kCoreMap, box);
+  if (large ? sight.mean(kCoreMap, box) > kLargeText : text > kTextSeen) return Matter::kText;
+  if (sight.mean(kPictureMap, box) > kNoPrint) return Matter::kPicture;
+  if (sight.mean(kMarkMap, box) > kNoPrint || sight.mean(kPaperMap, box) < 1 - kNoPrint)
+    return Matter::kOther;
+  return large ? Matter::kPicture : Matter::kText;
 }
 
 }  // namespace
 
-Sorted sort_components(const std::vector<Component>& components, double h) {
+Sorted sort_components(const std::vector<Component>& components, const Sight& sight, double h) {
   Sorted sorted;
-  std::vector<Component> large;
   for (const Component& c : components) {
-    if (is_rule(c, h)) {
+    const bool large = std::max(c.width(), c.height()) > kLargest * h;
+    if (is_rule(c, h) || (large && is_frame(c))) {
       sorted.rules.push_back(c);
-    } else if (is_blot(c, h)) {
-      sorted.pictures.push_back(c);
-    } else if (c.height() > kHighestLetter * h ||
-               (c.width() > kHighestLetter * h && c.height() > kHighestTouching * h) ||
-               c.width() > kWidestTouching * h) {
-      large.push_back(c);
-    } else if (c.height() < kLowestLetter * h || is_quote(c, h)) {
-      sorted.marks.push_back(c);
-    } else {
-      sorted.letters.push_back(c);
+      continue;
     }
-  }
-  for (const Component& c : large) (is_frame(c) ? sorted.rules : sorted.pictures).push_back(c);
-  const std::vector<Component> pictures = sorted.pictures;
-  const auto covered = [&](const Component& c) {
-    return std::any_of(pictures.begin(), pictures.end(),
-                       [&](const Component& p) { return inside(c, p); });
-  };
-  for (auto* group : {&sorted.letters, &sorted.marks}) {
-    const auto first = std::stable_partition(group->begin(), group->end(),
-                                             [&](const Component& c) { return !covered(c); });
-    sorted.pictures.insert(sorted.pictures.end(), first, group->end());
-    group->erase(first, group->end());
+    switch (matter_of(c, sight, h)) {
+      case Matter::kPicture:
+        sorted.pictures.push_back(c);
+        break;
+      case Matter::kOther:
+        sorted.others.push_back(c);
+        break;
+      case Matter::kText:
+        if (is_blot(c, h) && sight.most(kCoreMap, c.box()) < kTextSeen)
+          sorted.others.push_back(c);
+        else if (c.height() < kLowestLetter * h || is_quote(c, h))
+          sorted.marks.push_back(c);
+        else
+          sorted.letters.push_back(c);
+    }
   }
   return sorted;
 }

@@ -13,6 +13,12 @@ constexpr size_t kMemory = 7;      // letters at the end of a line that say wher
 constexpr double kMostJoined = 6;  // line heights between pieces that may be one line
 constexpr double kLeastOverlap = 0.45;
 constexpr double kMostUnlike = 3.2;  // ratio of heights of neighbouring letters
+// White between letters, in letter heights.
+constexpr double kLeastGutter = 0.35;  // narrower: within a word
+constexpr double kSpace = 1.3;         // up to which it is rather a space
+constexpr double kWide = 4;            // from which it is rather none
+constexpr double kDoubt = 0.15;        // on the scale of the maps
+constexpr double kWidest = 60;         // leaders reach across a page
 
 // A line that still grows to the right.
 struct Growing {
@@ -36,37 +42,55 @@ struct Growing {
   }
 };
 
-bool crosses_gutter(const std::vector<Box>& gutters, double x0, double x1, double y) {
-  return std::any_of(gutters.begin(), gutters.end(), [&](const Box& g) {
-    const double centre = (g.x0 + g.x1) / 2;
-    return x0 <= centre && x1 >= centre && y > g.y0 && y < g.y1;
-  });
-}
+// Says where the white between two things on one level parts two lines.
+class Cuts {
+ public:
+  Cuts(const Sight& sight, const Columns& columns) : sight_(sight), columns_(columns) {}
+
+  // `size`: height of the letters.
+  bool part(const Box& white, double size) const {
+    if (!columns_.found) {
+      return std::any_of(columns_.at.begin(), columns_.at.end(),
+                         [&](double x) { return x > white.x0 && x < white.x1; });
+    }
+    if (white.width() < kLeastGutter * size) return false;
+    const double end = sight_.column_peak(kEndMap, white);
+    const double core = sight_.column_least(kCoreMap, white);
+    // Where the network is of two minds, the breadth of the white decides.
+    const bool space = white.width() < kSpace * size, wide = white.width() > kWide * size;
+    return end > core + (space ? kDoubt : wide ? -kDoubt : 0);
+  }
+
+ private:
+  const Sight& sight_;
+  const Columns& columns_;
+};
 
 // How well a letter continues a line; 0: not at all.
-double fit(const Growing& g, const Component& c, const std::vector<Box>& gutters,
-           double widest_gap) {
+double fit(const Growing& g, const Component& c, const Cuts& cuts) {
   const double gap = c.x0 - g.end;
   const double size = std::max<double>(g.height, c.height());
-  if (gap > widest_gap * std::min<double>(size, 1.6 * g.height)) return 0;
+  if (gap > kWidest * std::min<double>(size, 1.6 * g.height)) return 0;
   const double smaller = std::min<double>(g.height, c.height());
   if (size > kMostUnlike * smaller) return 0;
   const double shared =
       overlap(c.y0, c.y1, g.top, g.bottom) / std::min<double>(c.height(), g.bottom - g.top);
   if (shared < kLeastOverlap) return 0;
-  if (gap > 0 && crosses_gutter(gutters, g.end, c.x0, (c.y0 + c.y1) / 2.0)) return 0;
+  const Box white{g.end, std::max<double>(g.top, c.y0), static_cast<double>(c.x0),
+                  std::min<double>(g.bottom, c.y1)};
+  if (cuts.part(white, smaller)) return 0;
   return shared / (1 + 0.15 * std::max(0.0, gap) / size);
 }
 
 void take_mark(std::vector<Growing>& growing, const Component& c, double text_height,
-               const std::vector<Box>& gutters) {
+               const Cuts& cuts) {
   // Low marks continue a line on their own, so that leaders reach their page number.
   Growing* best = nullptr;
   double nearest = 0.35 * text_height;
   for (Growing& g : growing) {
     const double gap = c.x0 - g.end, off = std::fabs(c.y1 - g.bottom);
     if (gap < -text_height || gap > kMarkGap * text_height || off >= nearest) continue;
-    if (gap > 0 && crosses_gutter(gutters, g.end, c.x0, c.y1)) continue;
+    if (cuts.part({g.end, g.top, static_cast<double>(c.x0), g.bottom}, text_height)) continue;
     nearest = off;
     best = &g;
   }
@@ -86,8 +110,7 @@ Box box_of(const std::vector<Component>& parts) {
 }
 
 // Pieces of one printed line that were started separately are put together.
-void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters,
-                 double widest_gap) {
+void join_pieces(std::vector<LetterLine>& lines, const Cuts& cuts) {
   std::sort(lines.begin(), lines.end(),
             [](const LetterLine& a, const LetterLine& b) { return a.box.x0 < b.box.x0; });
   for (size_t i = 0; i < lines.size(); ++i) {
@@ -97,9 +120,9 @@ void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters
       const double gap = b.x0 - a.x1, lower = std::min(a.height(), b.height());
       const bool level = overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * lower;
       const bool alike = std::max(a.height(), b.height()) < 1.8 * lower;
-      const bool near =
-          gap > -0.3 * std::min(a.width(), b.width()) && gap < std::min(2.5, widest_gap) * lower;
-      if (level && alike && near && !crosses_gutter(gutters, a.x1, b.x0, b.centre().y)) {
+      const bool near = gap > -0.3 * std::min(a.width(), b.width());
+      const Box white{a.x1, std::max(a.y0, b.y0), b.x0, std::min(a.y1, b.y1)};
+      if (level && alike && near && !cuts.part(white, lower)) {
         lines[i].letters.insert(lines[i].letters.end(), lines[k].letters.begin(),
                                 lines[k].letters.end());
         a = united(a, b);
@@ -116,8 +139,8 @@ void join_pieces(std::vector<LetterLine>& lines, const std::vector<Box>& gutters
   }
 }
 
-void assign_marks(const std::vector<Component>& marks, double text_height,
-                  const std::vector<Box>& gutters, std::vector<LetterLine>& lines) {
+void assign_marks(const std::vector<Component>& marks, double text_height, const Cuts& cuts,
+                  std::vector<LetterLine>& lines) {
   for (const Component& mark : marks) {
     LetterLine* best = nullptr;
     double nearest = 0.9 * text_height;
@@ -128,9 +151,9 @@ void assign_marks(const std::vector<Component>& marks, double text_height,
       const double above = std::max({0.0, box.y0 - mark.y1, mark.y0 - box.y1});
       const double distance = above + 0.15 * beside;
       if (distance >= nearest) continue;
-      if (beside > 0 && crosses_gutter(gutters, std::min<double>(box.x1, mark.x0),
-                                       std::max<double>(box.x0, mark.x1), mark.y1))
-        continue;
+      const bool right = mark.x0 > box.x1;
+      const Box white{right ? box.x1 : mark.x1, box.y0, right ? mark.x0 : box.x0, box.y1};
+      if (beside > 0 && cuts.part(white, text_height)) continue;
       nearest = distance;
       best = &line;
     }
@@ -140,8 +163,23 @@ void assign_marks(const std::vector<Component>& marks, double text_height,
 
 }  // namespace
 
-std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>& gutters,
-                                    double text_height, double widest_gap) {
+Box LetterLine::band() const {
+  std::vector<double> tops, bottoms;
+  for (const Component& c : letters) {
+    tops.push_back(c.y0);
+    bottoms.push_back(c.y1);
+  }
+  if (tops.empty()) return box;
+  return {box.x0, median(tops), box.x1, median(bottoms)};
+}
+
+Box ink_of(const LetterLine& line) {
+  return united(box_of(line.letters), box_of(line.marks));
+}
+
+std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, const Columns& columns,
+                                    double text_height) {
+  const Cuts cuts(sight, columns);
   std::vector<std::pair<Component, bool>> parts;  // component, is it a letter
   for (const Component& c : sorted.letters) parts.emplace_back(c, true);
   for (const Component& c : sorted.marks) parts.emplace_back(c, false);
@@ -151,13 +189,13 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>
   std::vector<Growing> growing;
   for (const auto& [c, letter] : parts) {
     if (!letter) {
-      take_mark(growing, c, text_height, gutters);
+      take_mark(growing, c, text_height, cuts);
       continue;
     }
     Growing* best = nullptr;
     double quality = 0;
     for (Growing& g : growing) {
-      const double q = fit(g, c, gutters, widest_gap);
+      const double q = fit(g, c, cuts);
       if (q > quality) {
         quality = q;
         best = &g;
@@ -174,9 +212,9 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>
     g.line.box = box_of(g.line.letters);
     lines.push_back(std::move(g.line));
   }
-  join_pieces(lines, gutters, widest_gap);
-  assign_marks(sorted.marks, text_height, gutters, lines);
-  for (LetterLine& line : lines) line.box = united(box_of(line.letters), box_of(line.marks));
+  join_pieces(lines, cuts);
+  assign_marks(sorted.marks, text_height, cuts, lines);
+  for (LetterLine& line : lines) line.box = ink_of(line);
   return lines;
 }
 

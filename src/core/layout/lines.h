@@ -1,11 +1,14 @@
-// From letters to lines: chains of neighbours along the reading direction (after O'Gorman 1993),
-// never across a gutter.
+// From letters to lines: chains of neighbours along the reading direction (after O'Gorman 1993).
+// Where a line ends is what the page network saw: white as wide as a column's gutter may be a
+// space of the same line, and the other way round.
 #pragma once
 
 #include <vector>
 
 #include "base/plane.h"
+#include "layout/columns.h"
 #include "layout/letters.h"
+#include "layout/sight.h"
 
 namespace burnisher::layout {
 
@@ -17,11 +20,15 @@ struct LetterLine {
   double x_height = 0;
   bool size_sure = true;  // false: the x-height is borrowed or guessed
   double stroke = 0;      // stroke width, pixels
+
+  Box band() const;  // of most of its letters: without what sticks out above or below
 };
 
-// `widest_gap`: between two letters of a line, in line heights.
-std::vector<LetterLine> chain_lines(const Sorted& sorted, const std::vector<Box>& gutters,
-                                    double text_height, double widest_gap);
+Box ink_of(const LetterLine& line);  // letters and marks
+
+// Every component of `sorted` goes to one line at most.
+std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, const Columns& columns,
+                                    double text_height);
 
 // Scraps of one or two parts that lie in or right beside a line (lower halves of broken letters,
 // dots of large type) are its marks, not lines.

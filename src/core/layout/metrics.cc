@@ -13,6 +13,8 @@ constexpr double kLeastAscender = 1.22, kMostAscender = 1.8;
 constexpr double kKnotDistance = 9;     // x-heights between the knots of a baseline
 constexpr double kKnotReach = 11;       // x-heights around a knot that say where it lies
 constexpr double kLongestStroke = 2.5;  // medians
+constexpr double kLeastSeen = 0.3;       // of the baseline map's 0-1
+constexpr double kFootOff = 0.9;         // cells of the maps between a foot and the baseline seen
 constexpr size_t kBendable = 14;        // letters from which on a line's bend can be told
 
 double centre(const Component& c) {
@@ -23,6 +25,24 @@ struct Slope {
   double at0 = 0, slope = 0;
   double operator()(double x) const { return at0 + slope * x; }
 };
+
+// The letters whose feet stand where the network sees the baseline: halves of broken letters and
+// scraps do not. All of them where it sees none, or too few stand there.
+std::vector<Component> standing(const LetterLine& line, const Sight& sight) {
+  if (sight.empty()) return line.letters;
+  const double cell = sight.pixels_of_cell();
+  std::vector<Component> on;
+  for (const Component& c : line.letters) {
+    double sum = 0, weight = 0;
+    for (double y = line.box.y0; y < line.box.y1 + cell; y += cell / 4) {
+      const double seen = std::max(0.0, sight.at(kBaselineMap, {centre(c), y}) - kLeastSeen);
+      sum += seen * y;
+      weight += seen;
+    }
+    if (weight <= 0 || std::fabs(sum / weight - c.y1) < kFootOff * cell) on.push_back(c);
+  }
+  return 2 * on.size() >= line.letters.size() ? line.letters : on.size() >= 2 ? on : line.letters;
+}
 
 // Straight line through most of the letters' lower edges: median of pairwise slopes (Theil 1950,
 // Sen 1968), pairs taken half a line apart.
@@ -166,11 +186,11 @@ double stroke_in(const std::vector<Run>& runs, const Box& box) {
 
 }  // namespace
 
-void measure_lines(const Components& found, double text_height,
+void measure_lines(const Components& found, const Sight& sight, double text_height,
                    const std::vector<LetterLine*>& lines) {
   std::vector<Heights> all;
   for (LetterLine* line : lines) {
-    line->baseline = bent_baseline(*line, straight_fit(line->letters), text_height);
+    line->baseline = bent_baseline(*line, straight_fit(standing(*line, sight)), text_height);
     line->stroke = stroke_in(found.runs, line->box);
     all.push_back(heights_of(*line));
   }

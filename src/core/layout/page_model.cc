@@ -32,7 +32,9 @@ std::vector<ConvShape> page_layers(const PagePlan& plan) {
     layer.in = layers.empty() ? 1 : layers.back().out;
     layer.out = out;
     // One page is a batch of its own, and pages differ: running statistics of all would suit none.
-    layer.own_statistics = true;
+    // Channels are not normalised one by one: what is the same all over a page, such as signs of
+    // text that stands on its head, would be taken away.
+    layer.norm_group = out % 4 == 0 ? 4 : out % 2 == 0 ? 2 : 1;
     layers.push_back(layer);
     return layers.back();
   };
@@ -68,7 +70,7 @@ std::vector<ConvShape> page_layers(const PagePlan& plan) {
   ConvShape& head = add("head", kPageMaps);
   head.kernel_h = head.kernel_w = 1;
   head.pad_h = 0;
-  head.normalised = head.own_statistics = false;
+  head.normalised = false;
   return layers;
 }
 

@@ -119,7 +119,8 @@ PageMaps PageNetwork::read(const Gray& page) const {
     const size_t channels = static_cast<size_t>(layer.out), cells = step.out.count() / channels;
     if (layer.normalised) {
       neural::NormState norm;
-      neural::norm_forward(out, cells, channels, state_->values(layer, ".gain"),
+      neural::norm_forward(out, {cells, channels, static_cast<size_t>(layer.norm_group)},
+                           state_->values(layer, ".gain"),
                            state_->values(layer, ".shift"),
                            layer.residual ? before.data() : nullptr, norm, out);
     } else {

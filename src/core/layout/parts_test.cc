@@ -3,16 +3,14 @@
 
 #include <algorithm>
 
-#include "layout/gutters.h"
 #include "layout/initials.h"
 #include "layout/letters.h"
 #include "layout/lines.h"
+#include "layout/map_regions.h"
 #include "layout/outlines.h"
-#include "layout/rows.h"
 #include "layout/stencil.h"
 #include "layout/tick_boxes.h"
 #include "layout/turned.h"
-#include "layout/upright_text.h"
 
 namespace burnisher::layout {
 namespace {
@@ -48,34 +46,71 @@ TEST(Chains, LettersOfOneLineFollowEachOther) {
   Sorted sorted;
   append(sorted.letters, letters_at(100, 200, 8));
   append(sorted.letters, letters_at(100, 250, 5));
-  const auto lines = chain_lines(sorted, {}, kHeight, 12);
+  const auto lines = chain_lines(sorted, {}, {}, kHeight);
   ASSERT_EQ(lines.size(), 2u);
   EXPECT_EQ(lines[0].letters.size() + lines[1].letters.size(), 13u);
 }
 
-TEST(Chains, WhiteWiderThanAllowedPartsThem) {
-  Sorted sorted;
-  append(sorted.letters, letters_at(100, 200, 5));
-  append(sorted.letters, letters_at(400, 200, 5));
-  EXPECT_EQ(chain_lines(sorted, {}, kHeight, 1).size(), 2u);
-  EXPECT_EQ(chain_lines(sorted, {}, kHeight, 12).size(), 1u);
-}
+// Maps of a cell for every ten pixels of a page of 1000 x 1000.
+struct Painted {
+  PageMaps maps;
+  Painted() {
+    maps.width = maps.height = 100;
+    maps.values.assign(size_t{100 * 100} * kPageMaps, 0.f);
+    fill(kPaperMap, {0, 0, 1000, 1000});
+  }
+  void fill(PageMap map, const Box& box, float value = 1) {
+    for (int y = static_cast<int>(box.y0 / 10); y < box.y1 / 10; ++y) {
+      for (int x = static_cast<int>(box.x0 / 10); x < box.x1 / 10; ++x)
+        maps.values[static_cast<size_t>(y * 100 + x) * kPageMaps + map] = value;
+    }
+  }
+  Sight sight() const { return Sight(maps, {0.1, 0, 0, 0, 0.1, 0}); }
+};
 
-TEST(Chains, NeverCrossAGutter) {
+TEST(Chains, EndWhereTheNetworkSeesAnEnd) {
   Sorted sorted;
   append(sorted.letters, letters_at(100, 200, 5));
   append(sorted.letters, letters_at(230, 200, 5));
-  EXPECT_EQ(chain_lines(sorted, {}, kHeight, 12).size(), 1u);
-  EXPECT_EQ(chain_lines(sorted, {{200, 100, 220, 300}}, kHeight, 12).size(), 2u);
-  // A gutter elsewhere on the page parts nothing here.
-  EXPECT_EQ(chain_lines(sorted, {{200, 400, 220, 600}}, kHeight, 12).size(), 1u);
+  Painted painted;
+  painted.fill(kCoreMap, {100, 180, 320, 200});
+  EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 1u);
+  painted.fill(kCoreMap, {190, 180, 230, 200}, 0);
+  painted.fill(kEndMap, {190, 170, 230, 210});
+  EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 2u);
+  // Unless a person says that lines go across.
+  EXPECT_EQ(chain_lines(sorted, painted.sight(), {false, {}}, kHeight).size(), 1u);
+  EXPECT_EQ(chain_lines(sorted, painted.sight(), {false, {210}}, kHeight).size(), 2u);
+}
+
+TEST(Chains, ReachAcrossAnyWhiteThatTheNetworkTakesForTheirs) {
+  Sorted sorted;
+  append(sorted.letters, letters_at(100, 200, 5));
+  append(sorted.letters, letters_at(800, 200, 3));
+  Painted painted;
+  EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 2u);
+  painted.fill(kCoreMap, {100, 180, 860, 200});  // a leader is between
+  EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 1u);
+}
+
+TEST(Chains, NoLetterIsInTwoLines) {
+  Sorted sorted;
+  for (int i = 0; i < 6; ++i) append(sorted.letters, letters_at(100, 200 + 22 * i, 20));
+  sorted.marks = letters_at(105, 215, 12);
+  size_t letters = 0, marks = 0;
+  for (const LetterLine& line : chain_lines(sorted, {}, {}, kHeight)) {
+    letters += line.letters.size();
+    marks += line.marks.size();
+  }
+  EXPECT_EQ(letters, 120u);
+  EXPECT_LE(marks, 12u);
 }
 
 TEST(Chains, MarksGoToTheirLine) {
   Sorted sorted;
   sorted.letters = letters_at(100, 200, 6);
   sorted.marks = {box_at(210, 197, 4, 4), box_at(130, 172, 4, 4), box_at(700, 600, 4, 4)};
-  const auto lines = chain_lines(sorted, {}, kHeight, 12);
+  const auto lines = chain_lines(sorted, {}, {}, kHeight);
   ASSERT_EQ(lines.size(), 1u);
   EXPECT_EQ(lines[0].marks.size(), 2u);
   EXPECT_EQ(lines[0].box.y0, 172);
@@ -89,72 +124,6 @@ TEST(Chains, ScrapsOfBrokenLettersJoinTheirLine) {
   ASSERT_EQ(lines.size(), 2u);
   EXPECT_EQ(lines[0].marks.size(), 1u);
   EXPECT_EQ(lines[0].box.y1, 209);
-}
-
-// ---- gutters and rows ----
-
-std::vector<Box> two_columns(double gap) {
-  std::vector<Box> pieces;
-  for (int i = 0; i < 20; ++i) {
-    const double y = 100 + 40 * i;
-    pieces.push_back({100, y, 500, y + 20});
-    pieces.push_back({500 + gap, y, 900 + gap, y + 20});
-  }
-  return pieces;
-}
-
-TEST(WhiteBands, PartColumnsOfText) {
-  const auto gutters = gutters_of(two_columns(80), kHeight, 1100, 1000);
-  ASSERT_EQ(gutters.size(), 1u);
-  EXPECT_GT(gutters[0].centre().x, 500);
-  EXPECT_LT(gutters[0].centre().x, 580);
-  EXPECT_TRUE(gutters_of(two_columns(10), kHeight, 1100, 1000).empty());
-  EXPECT_TRUE(gutters_of({}, kHeight, 1100, 1000).empty());
-  EXPECT_TRUE(gutters_of(two_columns(80), 0, 1100, 1000).empty());
-}
-
-TEST(WhiteBands, ThatAreShortPartNothing) {
-  auto pieces = two_columns(80);
-  pieces.resize(6);  // three lines
-  EXPECT_TRUE(gutters_of(pieces, kHeight, 1100, 1000).empty());
-}
-
-TEST(WhiteBands, EndAtARuleThatCrossesThem) {
-  const std::vector<Box> gutters = {{520, 100, 560, 900}};
-  const Component rule{100, 400, 1000, 404, 3600};
-  const auto cut = cut_at_rules(gutters, {rule});
-  ASSERT_EQ(cut.size(), 2u);
-  EXPECT_EQ(cut[0].y1, 400);
-  EXPECT_EQ(cut[1].y0, 404);
-  const Component beside{600, 400, 1000, 404, 1600};
-  EXPECT_EQ(cut_at_rules(gutters, {beside}).size(), 1u);
-}
-
-TEST(Rows, PiecesOnOneLevelInSeveralRowsAreOneLine) {
-  std::vector<LetterLine> lines;
-  for (int i = 0; i < 4; ++i) {
-    lines.push_back(line_of(letters_at(100, 200 + 50 * i, 5)));
-    lines.push_back(line_of(letters_at(700, 200 + 50 * i, 4)));
-  }
-  std::vector<LetterLine> parted = lines, few(lines.begin(), lines.begin() + 4);
-  join_rows({}, kHeight, lines);
-  EXPECT_EQ(lines.size(), 4u);
-  join_rows({{400, 100, 420, 500}}, kHeight, parted);
-  EXPECT_EQ(parted.size(), 8u);
-  join_rows({}, kHeight, few);  // two rows are a coincidence
-  EXPECT_EQ(few.size(), 4u);
-}
-
-TEST(Rows, LeadersBringThePageNumberToItsEntry) {
-  Sorted sorted;
-  for (int x = 210; x < 680; x += 20) sorted.marks.push_back(box_at(x, 196, 4, 4));
-  std::vector<LetterLine> lines = {line_of(letters_at(100, 200, 5)),
-                                   line_of(letters_at(700, 200, 2))};
-  std::vector<LetterLine> bare = lines;
-  join_leaders(sorted, {}, kHeight, lines);
-  EXPECT_EQ(lines.size(), 1u);
-  join_leaders({}, {}, kHeight, bare);
-  EXPECT_EQ(bare.size(), 2u);
 }
 
 // ---- drop capitals ----
@@ -214,28 +183,6 @@ TEST(Initials, StandBeforeTheLineTheyBegin) {
   EXPECT_EQ(bounds(blocks[2].outline).y0, 180);
 }
 
-// ---- text that runs up the page ----
-
-TEST(UprightText, IsTakenOutOfTheLevelLines) {
-  Sorted sorted;
-  for (int i = 0; i < 6; ++i) append(sorted.letters, letters_at(300, 200 + 50 * i, 20));
-  const size_t level = sorted.letters.size();
-  for (int i = 0; i < 10; ++i) sorted.letters.push_back(box_at(40, 150 + 19 * i, 20, 14));
-  const auto blocks = take_upright_text(kHeight, 1000, sorted);
-  ASSERT_EQ(blocks.size(), 1u);
-  ASSERT_EQ(blocks[0].lines.size(), 1u);
-  EXPECT_TRUE(blocks[0].lines[0].runs_up_or_down());
-  EXPECT_EQ(blocks[0].kind, BlockKind::kMarginNote);  // at the page's edge
-  EXPECT_EQ(sorted.letters.size(), level);
-}
-
-TEST(UprightText, AColumnOfFiguresIsNone) {
-  Sorted sorted;
-  for (int i = 0; i < 10; ++i) append(sorted.letters, letters_at(300, 200 + 40 * i, 2));
-  EXPECT_TRUE(take_upright_text(kHeight, 1000, sorted).empty());
-  EXPECT_EQ(sorted.letters.size(), 20u);
-}
-
 // ---- tick boxes ----
 
 // An empty square, or a filled one.
@@ -271,17 +218,6 @@ TEST(TickBoxes, TheirTicksGoWithThem) {
   ASSERT_EQ(found.list.size(), 2u);
   EXPECT_EQ(take_tick_boxes(kHeight, found).size(), 1u);
   EXPECT_TRUE(found.list.empty());
-}
-
-TEST(TickBoxes, BelowEachOtherTheyBeginAColumn) {
-  const std::vector<Component> column = {box_at(300, 100, 30, 30), box_at(302, 160, 30, 30),
-                                         box_at(299, 220, 30, 30)};
-  const auto gutters = gutters_before(column, kHeight);
-  ASSERT_EQ(gutters.size(), 1u);
-  EXPECT_EQ(gutters[0].y0, 100);
-  EXPECT_EQ(gutters[0].y1, 250);
-  EXPECT_LE(gutters[0].x1, 300);
-  EXPECT_TRUE(gutters_before({box_at(300, 100, 30, 30)}, kHeight).empty());
 }
 
 // ---- outlines, turning ----
@@ -329,23 +265,37 @@ TEST(TurnedInk, IsWhatLiesUnderThePlaces) {
 
 // ---- letters, marks, rules ----
 
+Sight painted_with_text(const Box& box) {
+  Painted painted;
+  painted.fill(kCoreMap, box);
+  return painted.sight();
+}
+
 TEST(SortedComponents, GoByTheirSizeInTextHeights) {
   const Sorted sorted = sort_components({box_at(10, 10, 14, 20),
                                          box_at(40, 26, 4, 4),
                                          {100, 20, 500, 23, 1200},
                                          box_at(100, 200, 300, 250)},
-                                        kHeight);
+                                        painted_with_text({0, 0, 60, 40}), kHeight);
   EXPECT_EQ(sorted.letters.size(), 1u);
   EXPECT_EQ(sorted.marks.size(), 1u);
   EXPECT_EQ(sorted.rules.size(), 1u);
   EXPECT_EQ(sorted.pictures.size(), 1u);
 }
 
-TEST(SortedComponents, LettersInsideAPictureAreOfThePicture) {
+TEST(SortedComponents, WhatTheNetworkTakesForPicturesAndStampsIsNoText) {
+  Painted painted;
+  painted.fill(kPictureMap, {100, 200, 400, 500});
+  painted.fill(kMarkMap, {700, 700, 900, 900});
+  painted.fill(kPaperMap, {950, 0, 1000, 1000}, 0);
+  painted.fill(kCoreMap, {600, 300, 620, 320});
   const Sorted sorted = sort_components(
-      {box_at(100, 200, 300, 250), box_at(200, 300, 14, 20), box_at(600, 300, 14, 20)}, kHeight);
+      {box_at(100, 200, 300, 250), box_at(200, 300, 14, 20), box_at(600, 300, 14, 20),
+       box_at(750, 750, 14, 20), box_at(970, 300, 14, 20)},
+      painted.sight(), kHeight);
   EXPECT_EQ(sorted.letters.size(), 1u);
   EXPECT_EQ(sorted.pictures.size(), 2u);
+  EXPECT_EQ(sorted.others.size(), 2u);
 }
 
 TEST(SortedComponents, ScrapsOnTheTrackOfAnUprightRuleAreDropped) {
@@ -354,6 +304,58 @@ TEST(SortedComponents, ScrapsOnTheTrackOfAnUprightRuleAreDropped) {
   drop_rule_bits({{300, 100, 304, 900, 3000}}, kHeight, sorted);
   ASSERT_EQ(sorted.letters.size(), 1u);
   EXPECT_EQ(sorted.letters[0].x0, 340);
+}
+
+// ---- what the network sees ----
+
+TEST(Sights, AreAskedInPixelsOfThePage) {
+  Painted painted;
+  painted.fill(kCoreMap, {200, 300, 400, 320});
+  const Sight sight = painted.sight();
+  EXPECT_NEAR(sight.pixels_of_cell(), 10, 1e-9);
+  EXPECT_NEAR(sight.at(kCoreMap, {305, 305}), 1, 1e-6);
+  EXPECT_NEAR(sight.at(kCoreMap, {305, 500}), 0, 1e-6);
+  EXPECT_EQ(sight.at(kCoreMap, {5000, 500}), 0);
+  EXPECT_NEAR(sight.mean(kCoreMap, {100, 302, 300, 318}), 0.5, 0.06);
+  EXPECT_NEAR(sight.level_ridge(kCoreMap, {200, 250, 400, 400}), 1, 0.05);
+  EXPECT_GT(sight.column_peak(kCoreMap, {100, 302, 300, 318}), 0.9);
+  EXPECT_LT(sight.column_least(kCoreMap, {100, 302, 300, 318}), 0.1);
+}
+
+class Headings : public ::testing::TestWithParam<Heading> {};
+
+TEST_P(Headings, TextOfEveryDirectionIsLevelOnceThePageIsTurned) {
+  const std::array<Point, 4> along = {Point{1, 0}, {0, 1}, {-1, 0}, {0, -1}};
+  const Point v = along[static_cast<size_t>(GetParam())];
+  Painted painted;
+  painted.fill(kCoreMap, {100, 200, 400, 500});
+  painted.fill(kAlongXMap, {100, 200, 400, 500}, static_cast<float>(v.x));
+  painted.fill(kAlongYMap, {100, 200, 400, 500}, static_cast<float>(v.y));
+  const Sight sight = painted.sight();
+  EXPECT_EQ(heading_of(sight.direction({200, 300, 220, 320})), GetParam());
+  EXPECT_GT(text_headings(sight).sure[static_cast<size_t>(GetParam())], 0.99);
+  Affine back;
+  const Sight level = sight.turned(GetParam(), back);
+  Polygon corners = Box{200, 300, 220, 320}.corners();
+  for (Point& p : corners) p = back.inverse()(p);
+  EXPECT_EQ(heading_of(level.direction(bounds(corners))), Heading::kRight);
+  EXPECT_NEAR(level.mean(kCoreMap, bounds(corners)), 1, 1e-6);
+}
+
+INSTANTIATE_TEST_SUITE_P(All, Headings,
+                         ::testing::Values(Heading::kRight, Heading::kDown, Heading::kLeft,
+                                           Heading::kUp));
+
+TEST(MapRegions, AreConnectedAndKnowTheirPlace) {
+  Painted painted;
+  painted.fill(kTableMap, {100, 100, 300, 200});
+  painted.fill(kTableMap, {500, 100, 700, 200});
+  const Sight sight = painted.sight();
+  const MapRegions regions(sight, kTableMap, 0.5);
+  ASSERT_EQ(regions.count(), 2);
+  EXPECT_NEAR(regions.box(0).x1, 300, 1e-9);
+  EXPECT_EQ(regions.holding({520, 120, 600, 140}, 0.5), 1);
+  EXPECT_EQ(regions.holding({280, 120, 400, 140}, 0.5), -1);
 }
 
 // ---- stencils ----

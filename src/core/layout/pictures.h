@@ -1,15 +1,16 @@
-// Pictures that could not be told from print before it was read: photographs, whose grain looks
-// like letters, and drawings of thin lines. They show afterwards, as what is left of the ink
-// without words, tables and rules.
+// Pictures: photographs, drawings and charts, as the page network sees them.
 #pragma once
 
+#include <vector>
+
+#include "layout/letters.h"
 #include "page/page.h"
-#include "raster/image.h"
 
 namespace burnisher::layout {
 
-// Adds blocks for such pictures, in reading order; rules that belong to them (a chart's axes) go,
-// text right below them becomes their caption. Call when noise was set aside. Returns how many.
-int add_pictures(const Bitonal& ink, Page& page);
+// One block for each. `sorted.pictures` says exactly how far they reach; rules that belong to them
+// (a chart's axes, a frame) go from `rules`.
+std::vector<Block> picture_blocks(const Sight& sight, const Sorted& sorted, double text_height,
+                                  std::vector<Component>& rules);
 
 }  // namespace burnisher::layout

@@ -1,84 +1,32 @@
 #include "layout/segment.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "base/error.h"
 #include "layout/blocks.h"
-#include "layout/gutters.h"
+#include "layout/columns.h"
 #include "layout/initials.h"
 #include "layout/kinds.h"
 #include "layout/letters.h"
 #include "layout/lines.h"
 #include "layout/metrics.h"
-#include "layout/rows.h"
-#include "layout/rule_groups.h"
+#include "layout/order.h"
+#include "layout/pictures.h"
 #include "layout/tables.h"
 #include "layout/tick_boxes.h"
 #include "layout/turned.h"
-#include "layout/upright_text.h"
 #include "raster/text_scale.h"
 
 namespace burnisher::layout {
 namespace {
 
-constexpr double kPieceGap = 1.0;        // line heights; word spaces are narrower, gutters wider
-constexpr double kLineGap = 12;          // leaders, tab stops and table columns lie within a line
-constexpr double kSmallestPicture = 10;  // text heights, of the shorter side
-
-// Boxes that touch grow together, until none do.
-std::vector<Box> merged(std::vector<Box> boxes, double reach) {
-  for (bool changed = true; changed;) {
-    changed = false;
-    for (size_t i = 0; i < boxes.size() && !changed; ++i) {
-      for (size_t k = i + 1; k < boxes.size(); ++k) {
-        const Box &a = boxes[i], &b = boxes[k];
-        const bool touch = a.x0 - reach < b.x1 && b.x0 - reach < a.x1 && a.y0 - reach < b.y1 &&
-                           b.y0 - reach < a.y1;
-        if (!touch) continue;
-        boxes[i] = united(a, b);
-        boxes.erase(boxes.begin() + static_cast<long>(k));
-        changed = true;
-        break;
-      }
-    }
-  }
-  return boxes;
-}
-
-std::vector<Block> picture_blocks(const std::vector<Component>& parts, double text_height) {
-  std::vector<Box> boxes;
-  for (const Component& c : parts) {
-    if (std::max(c.width(), c.height()) > 2 * text_height) boxes.push_back(c.box());
-  }
-  std::vector<Block> blocks;
-  for (const Box& box : merged(boxes, text_height)) {
-    if (std::min(box.width(), box.height()) < kSmallestPicture * text_height) continue;
-    Block block;
-    block.kind = BlockKind::kPicture;
-    block.outline = box.corners();
-    blocks.push_back(block);
-  }
-  return blocks;
-}
-
-// Rules that cross are one thing, a table's grid or a box: it parts no columns inside.
-std::vector<Component> frames_of(const std::vector<Component>& rules, double text_height) {
-  std::vector<Component> frames;
-  for (const auto& group : meeting_rules(rules, 0.4 * text_height, Meeting::kCrosswise)) {
-    Component frame = group.front();
-    frame.area = 0;
-    for (const Component& rule : group) {
-      frame.area += rule.area;
-      frame.x0 = std::min(frame.x0, rule.x0);
-      frame.y0 = std::min(frame.y0, rule.y0);
-      frame.x1 = std::max(frame.x1, rule.x1);
-      frame.y1 = std::max(frame.y1, rule.y1);
-    }
-    frames.push_back(frame);
-  }
-  return frames;
-}
+constexpr double kLeastText = 0.3;       // of the core map along a line; less is no print
+constexpr size_t kFewestTurned = 3;      // letters that make text of another direction
+constexpr double kMargin = 0.1;          // share of the page's width at its left and right
+constexpr double kLargestLetter = 7;     // text heights; what is larger in a picture is the picture
+constexpr double kSure = 0.5;            // length of the mean direction from which on it counts
 
 std::vector<Block> rule_blocks(const std::vector<Component>& rules) {
   std::vector<Block> blocks;
@@ -109,112 +57,132 @@ double height_of_few(const std::vector<Component>& list) {
   return heights[heights.size() / 2];
 }
 
-std::vector<Box> gutters_between(const Sorted& sorted, const std::vector<Table>& tables,
-                                 double text_height, int width, int height) {
-  std::vector<Box> pieces;
-  for (const LetterLine& piece : chain_lines(sorted, {}, text_height, kPieceGap))
-    pieces.push_back(piece.box);
-  for (const Table& table : tables) pieces.push_back(table.box);
-  return cut_at_rules(gutters_of(pieces, text_height, width, height), sorted.rules);
+// Lines along which the network saw no text are show-through, grain or ruled paper.
+void drop_unseen(const Sight& sight, std::vector<LetterLine>& lines) {
+  if (sight.empty()) return;
+  lines.erase(std::remove_if(lines.begin(), lines.end(),
+                             [&](const LetterLine& line) {
+                               return sight.level_ridge(kCoreMap, line.band()) < kLeastText;
+                             }),
+              lines.end());
 }
 
-// Captions follow what they name, footnotes come after all text, and page numbers at the foot last.
-void settle_order(std::vector<Block>& blocks) {
-  for (size_t i = 0; i < blocks.size(); ++i) {
-    if (blocks[i].kind != BlockKind::kPicture) continue;
-    const Box picture = bounds(blocks[i].outline);
-    const auto caption = std::find_if(blocks.begin(), blocks.end(), [&](const Block& b) {
-      const Box box = bounds(b.outline);
-      return b.kind == BlockKind::kCaption && box.y0 > picture.centre().y &&
-             box.y0 - picture.y1 < 0.2 * picture.height() + box.height() &&
-             overlap(box.x0, box.x1, picture.x0, picture.x1) > 0.8 * box.width();
-    });
-    const auto at = caption - blocks.begin();
-    if (caption == blocks.end() || at == static_cast<long>(i) + 1) continue;
-    Block moved = std::move(*caption);
-    blocks.erase(caption);
-    const long to = at < static_cast<long>(i) ? static_cast<long>(i) : static_cast<long>(i) + 1;
-    blocks.insert(blocks.begin() + to, std::move(moved));
-    if (at < static_cast<long>(i)) --i;
+// Letters and marks by the way their text runs.
+std::array<Sorted, 4> by_heading(const Sight& sight, double text_height, Sorted sorted) {
+  std::array<Sorted, 4> parts;
+  const auto place = [&](const Component& c) {
+    Box round = c.box();
+    round = {round.x0 - text_height, round.y0 - text_height, round.x1 + text_height,
+             round.y1 + text_height};
+    const Point along = sight.direction(round);
+    const bool sure = std::hypot(along.x, along.y) > kSure;
+    return static_cast<size_t>(sure ? heading_of(along) : Heading::kRight);
+  };
+  for (const Component& c : sorted.letters) parts[place(c)].letters.push_back(c);
+  for (const Component& c : sorted.marks) parts[place(c)].marks.push_back(c);
+  for (size_t i = 1; i < parts.size(); ++i) {
+    if (parts[i].letters.size() >= kFewestTurned) continue;
+    for (auto group : {&Sorted::letters, &Sorted::marks}) {
+      auto &from = parts[i].*group, &to = parts[0].*group;
+      to.insert(to.end(), from.begin(), from.end());
+      from.clear();
+    }
   }
-  const auto foot = [](const Block& b) { return b.kind == BlockKind::kFootnote; };
-  auto end = blocks.end();
-  while (end != blocks.begin() &&
-         ((end - 1)->kind == BlockKind::kPageNumber || (end - 1)->kind == BlockKind::kRunningHead))
-    --end;
-  std::stable_partition(blocks.begin(), end, [&](const Block& b) { return !foot(b); });
+  parts[0].rules = std::move(sorted.rules);
+  parts[0].pictures = std::move(sorted.pictures);
+  return parts;
 }
 
-void segment_upright(Components found, int width, int height, double text_height,
-                     const SegmentSettings& settings, const std::optional<Box>& region,
-                     const std::vector<Component>& rules, std::vector<Block>& blocks) {
+Component moved(const Component& c, const Affine& map) {
+  const Point a = map({double(c.x0), double(c.y0)}), b = map({double(c.x1), double(c.y1)});
+  const auto whole = [](double v) { return static_cast<int>(std::lround(v)); };
+  return {whole(std::min(a.x, b.x)), whole(std::min(a.y, b.y)), whole(std::max(a.x, b.x)),
+          whole(std::max(a.y, b.y)), c.area};
+}
+
+// Blocks of text that runs `heading`, found on the page turned so that it is level.
+std::vector<Block> turned_text(const Sight& sight, Heading heading, double text_height,
+                               int page_width, const Sorted& part) {
+  Affine back;
+  const Sight level = sight.turned(heading, back);
+  const Affine there = back.inverse();
+  Sorted lying;
+  for (const Component& c : part.letters) lying.letters.push_back(moved(c, there));
+  for (const Component& c : part.marks) lying.marks.push_back(moved(c, there));
+  std::vector<LetterLine> lines = chain_lines(lying, level, {}, text_height);
+  drop_unseen(level, lines);
+  std::vector<LetterLine*> all;
+  for (LetterLine& line : lines) all.push_back(&line);
+  measure_lines({}, level, text_height, all);
+  std::vector<Block> blocks = blocks_of(lines, level, text_height);
+  turn_blocks(back, blocks);
+  for (Block& block : blocks) {
+    const double middle = bounds(block.outline).centre().x;
+    const bool at_edge = middle < kMargin * page_width || middle > (1 - kMargin) * page_width;
+    if (at_edge) block.kind = BlockKind::kMarginNote;
+  }
+  return blocks;
+}
+
+void segment_upright(Components found, const Sight& sight, int width, int height,
+                     double text_height, const SegmentSettings& settings,
+                     const std::optional<Box>& region, const std::vector<Component>& rules,
+                     std::vector<Block>& blocks) {
   if (text_height <= 0) text_height = dominant_height(found.list);
   if (text_height <= 0) text_height = height_of_few(found.list);
   if (text_height <= 0) return;
   const std::vector<Component> tick_boxes = take_tick_boxes(text_height, found);
   if (region) keep_region(*region, found);
-  Sorted sorted = sort_components(found.list, text_height);
-  drop_rule_bits(rules, text_height, sorted);
-  const std::vector<Component> initials = take_initials(text_height, sorted);
-  std::vector<Table> tables;
+  Sorted all_sorted = sort_components(found.list, sight, text_height);
+  drop_rule_bits(rules, text_height, all_sorted);
+  if (settings.text_in_pictures) {
+    auto& pictures = all_sorted.pictures;
+    const auto first = std::stable_partition(pictures.begin(), pictures.end(), [&](const auto& c) {
+      return std::max(c.width(), c.height()) > kLargestLetter * text_height;
+    });
+    all_sorted.letters.insert(all_sorted.letters.end(), first, pictures.end());
+    pictures.erase(first, pictures.end());
+  }
+  const std::vector<Component> initials = take_initials(text_height, all_sorted);
+  std::array<Sorted, 4> parts = by_heading(sight, text_height, std::move(all_sorted));
+  Sorted& sorted = parts[0];
   std::vector<Component> all_rules = sorted.rules;
   all_rules.insert(all_rules.end(), rules.begin(), rules.end());
-  if (settings.tables) tables = ruled_tables(all_rules, text_height, sorted);
-  const auto in_table = [&](const Component& c) {
-    return std::any_of(tables.begin(), tables.end(), [&](const Table& t) {
-      const Box& b = t.box;
-      return c.x0 > b.x0 - text_height && c.x1 < b.x1 + text_height && c.y0 > b.y0 - text_height &&
-             c.y1 < b.y1 + text_height;
-    });
-  };
-  for (auto* group : {&all_rules, &sorted.rules})
-    group->erase(std::remove_if(group->begin(), group->end(), in_table), group->end());
-  std::vector<Component> outside = rules;
-  outside.erase(std::remove_if(outside.begin(), outside.end(), in_table), outside.end());
-  const std::vector<Component> frames = frames_of(outside, text_height);
-  sorted.rules.insert(sorted.rules.end(), frames.begin(), frames.end());
-  const std::vector<Block> pictures = picture_blocks(sorted.pictures, text_height);
-  const auto in_picture = [&](const Component& c) {
-    return std::any_of(pictures.begin(), pictures.end(), [&](const Block& b) {
-      return bounds(b.outline).contains(c.box().centre());
-    });
-  };
-  if (!settings.text_in_pictures) {
-    for (auto* group : {&sorted.letters, &sorted.marks})
-      group->erase(std::remove_if(group->begin(), group->end(), in_picture), group->end());
-  }
-  const std::vector<Block> upright = take_upright_text(text_height, width, sorted);
-  std::vector<Box> gutters;
-  if (settings.columns != 1) {
-    gutters = gutters_between(sorted, tables, text_height, width, height);
-    const std::vector<Box> entries = gutters_before(tick_boxes, text_height);
-    gutters.insert(gutters.end(), entries.begin(), entries.end());
-  }
-  std::vector<LetterLine> lines = chain_lines(sorted, gutters, text_height, kLineGap);
+  std::vector<Block> pictures = picture_blocks(sight, sorted, text_height, all_rules);
+  std::vector<LetterLine> lines =
+      chain_lines(sorted, sight, columns_of(settings.columns, sorted), text_height);
   absorb_scraps(text_height, lines);
-  join_leaders(sorted, rules, text_height, lines);
-  join_rows(gutters, text_height, lines);
-  if (settings.tables) {
-    for (Table& table : white_tables(all_rules, sorted.marks, text_height, lines))
-      tables.push_back(std::move(table));
-  }
+  if (!settings.text_in_pictures) drop_unseen(sight, lines);
+  std::vector<Table> tables;
+  if (settings.tables) tables = tables_of(sight, all_rules, text_height, lines);
   std::vector<LetterLine*> all;
   for (LetterLine& line : lines) all.push_back(&line);
   for (Table& table : tables) {
     for (LetterLine& line : table.lines) all.push_back(&line);
   }
-  measure_lines(found, text_height, all);
-  blocks = blocks_of(lines, gutters, text_height);
+  measure_lines(found, sight, text_height, all);
+  blocks = blocks_of(lines, sight, text_height);
   for (const Table& table : tables) blocks.push_back(table_block(table, text_height));
-  blocks.insert(blocks.end(), pictures.begin(), pictures.end());
+  for (Block& picture : pictures) blocks.push_back(std::move(picture));
   name_kinds(height, blocks);
-  blocks.insert(blocks.end(), upright.begin(), upright.end());
-  put_in_reading_order(gutters, settings.right_to_left, blocks);
-  settle_order(blocks);
+  for (const Heading heading : {Heading::kDown, Heading::kLeft, Heading::kUp}) {
+    const Sorted& part = parts[static_cast<size_t>(heading)];
+    if (part.letters.empty()) continue;
+    for (Block& block : turned_text(sight, heading, text_height, width, part))
+      blocks.push_back(std::move(block));
+  }
+  std::vector<Box> walls;
+  for (const Component& rule : all_rules) walls.push_back(rule.box());
+  put_in_reading_order(settings.right_to_left, walls, blocks);
   place_initials(initials, blocks);
-  sorted.rules.insert(sorted.rules.end(), tick_boxes.begin(), tick_boxes.end());
-  const std::vector<Block> separators = rule_blocks(sorted.rules);
-  blocks.insert(blocks.end(), separators.begin(), separators.end());
+  all_rules.insert(all_rules.end(), tick_boxes.begin(), tick_boxes.end());
+  for (Block& separator : rule_blocks(all_rules)) {
+    const Point middle = bounds(separator.outline).centre();
+    const bool in_table = std::any_of(blocks.begin(), blocks.end(), [&](const Block& b) {
+      return b.kind == BlockKind::kTable && bounds(b.outline).contains(middle);
+    });
+    if (!in_table) blocks.push_back(std::move(separator));
+  }
 }
 
 }  // namespace
@@ -225,8 +193,8 @@ double Length::pixels(double dpi, double whole) const {
   return value;
 }
 
-void segment(const Bitonal& ink, double text_height, const SegmentSettings& settings, Page& page,
-             const std::vector<Component>& rules) {
+void segment(const Bitonal& ink, const Sight& sight, double text_height,
+             const SegmentSettings& settings, Page& page, const std::vector<Component>& rules) {
   page.blocks.clear();
   const int width = ink.width(), height = ink.height();
   std::optional<Box> region;
@@ -242,7 +210,7 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
     }
   }
   if (settings.text_angle == 0) {
-    segment_upright(components_of(ink), width, height, text_height, settings, region, rules,
+    segment_upright(components_of(ink), sight, width, height, text_height, settings, region, rules,
                     page.blocks);
     return;
   }
@@ -259,7 +227,9 @@ void segment(const Bitonal& ink, double text_height, const SegmentSettings& sett
   const Affine back = Affine::shift(width / 2.0, height / 2.0) * Affine::turn(settings.text_angle) *
                       Affine::shift(-side / 2.0, -side / 2.0);
   const Bitonal turned = levelled(part, back, side, side);
-  segment_upright(components_of(turned), side, side, text_height, settings, {}, {}, page.blocks);
+  const Sight turned_sight(sight.maps(), sight.to_cells() * back);
+  segment_upright(components_of(turned), turned_sight, side, side, text_height, settings, {}, {},
+                  page.blocks);
   turn_blocks(back, page.blocks);
 }
 

@@ -3,6 +3,7 @@
 
 #include <optional>
 
+#include "layout/sight.h"
 #include "page/page.h"
 #include "raster/components.h"
 #include "raster/image.h"
@@ -24,7 +25,7 @@ struct Region {
 };
 
 struct SegmentSettings {
-  int columns = 0;                // 0: found from the page; 1: gutters are not looked for
+  int columns = 0;                // of text; 0: as the page shows; 1: lines go across it
   std::optional<Region> region;   // only what lies in here is text
   double text_angle = 0;          // degrees counter-clockwise in which the lines run
   bool text_in_pictures = false;  // letters inside pictures are text, too
@@ -32,10 +33,13 @@ struct SegmentSettings {
   bool right_to_left = false;     // columns are read from the right
 };
 
-// `ink`: the straight page, bitonal; `text_height`: see dominant_height (0: measured here).
-// `rules`: those taken out of `ink` before.
+// `ink`: the straight page, bitonal; `sight`: what the page network sees on it. `text_height`: see
+// dominant_height (0: measured here). `rules`: those taken out of `ink` before.
 // Fills page.blocks with lines that have baselines and x-heights, but no words yet.
-void segment(const Bitonal& ink, double text_height, const SegmentSettings& settings, Page& page,
+// By construction each ink component belongs to one line at most, and text runs up, down or upside
+// down only where the network sees that it does.
+void segment(const Bitonal& ink, const Sight& sight, double text_height,
+             const SegmentSettings& settings, Page& page,
              const std::vector<Component>& rules = {});
 
 }  // namespace burnisher::layout

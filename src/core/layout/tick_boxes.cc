@@ -11,7 +11,6 @@ constexpr double kMostOblong = 1.2;              // ratio of the sides
 constexpr double kDrawn = 0.85;                  // share of a side that must be ink
 constexpr double kMostInk = 0.65;                // of its area; a large full stop is solid
 constexpr double kRim = 0.2;                     // of the box: where its sides are looked for
-constexpr double kAligned = 0.4;  // text heights between the left edges of one column's boxes
 
 // How much of the four sides of its own bounding box a component draws.
 struct Frame {
@@ -67,24 +66,6 @@ std::vector<Component> take_tick_boxes(double text_height, Components& found) {
   };
   found.list.erase(std::remove_if(found.list.begin(), found.list.end(), of_box), found.list.end());
   return boxes;
-}
-
-std::vector<Box> gutters_before(const std::vector<Component>& boxes, double text_height) {
-  std::vector<Box> gutters;
-  for (size_t i = 0; i < boxes.size(); ++i) {
-    Box gutter = {boxes[i].x0 - 0.5 * text_height, static_cast<double>(boxes[i].y0),
-                  static_cast<double>(boxes[i].x0), static_cast<double>(boxes[i].y1)};
-    int below = 0;
-    bool first = true;
-    for (size_t k = 0; k < boxes.size(); ++k) {
-      if (k == i || std::abs(boxes[k].x0 - boxes[i].x0) > kAligned * text_height) continue;
-      first = first && boxes[k].y0 > boxes[i].y0;
-      gutter.y1 = std::max<double>(gutter.y1, boxes[k].y1);
-      ++below;
-    }
-    if (first && below > 0) gutters.push_back(gutter);
-  }
-  return gutters;
 }
 
 }  // namespace burnisher::layout

@@ -12,8 +12,4 @@ namespace burnisher::layout {
 // four sides and corners are drawn.
 std::vector<Component> take_tick_boxes(double text_height, Components& found);
 
-// Boxes that stand one below the other begin a column of entries: what is left of them is another
-// column. One gutter for each such row of boxes.
-std::vector<Box> gutters_before(const std::vector<Component>& boxes, double text_height);
-
 }  // namespace burnisher::layout

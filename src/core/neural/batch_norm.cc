@@ -27,12 +27,23 @@ inline void sums(size_t rows, size_t channels, std::vector<double>& first,
   }
 }
 
+// Every channel's value becomes the mean over its group.
+void spread(size_t group, std::vector<double>& values) {
+  for (size_t first = 0; group > 1 && first < values.size(); first += group) {
+    double sum = 0;
+    for (size_t c = first; c < first + group; ++c) sum += values[c];
+    std::fill_n(values.begin() + static_cast<long>(first), group,
+                sum / static_cast<double>(group));
+  }
+}
+
 }  // namespace
 
 BURNISHER_MULTIVERSION
-void norm_forward(const float* in, size_t rows, size_t channels, const std::vector<float>& gain,
+void norm_forward(const float* in, const NormShape& shape, const std::vector<float>& gain,
                   const std::vector<float>& shift, const float* skip, NormState& state,
                   float* out) {
+  const size_t rows = shape.rows, channels = shape.channels;
   std::vector<double> sum(channels), squares(channels);
   sums(rows, channels, sum, squares, [&](size_t r, float* a, float* b) {
     const float* row = in + r * channels;
@@ -41,6 +52,8 @@ void norm_forward(const float* in, size_t rows, size_t channels, const std::vect
       b[c] += row[c] * row[c];
     }
   });
+  spread(shape.group, sum);
+  spread(shape.group, squares);
   state.mean.resize(channels);
   state.variance.resize(channels);
   std::vector<float> scale(channels), offset(channels);
@@ -64,10 +77,11 @@ void norm_forward(const float* in, size_t rows, size_t channels, const std::vect
 }
 
 BURNISHER_MULTIVERSION
-void norm_backward(const float* in, const float* out_gradient, size_t rows, size_t channels,
+void norm_backward(const float* in, const float* out_gradient, const NormShape& shape,
                    const std::vector<float>& gain, const std::vector<float>& shift,
                    const NormState& state, float* in_gradient, std::vector<float>& gain_gradient,
                    std::vector<float>& shift_gradient) {
+  const size_t rows = shape.rows, channels = shape.channels;
   std::vector<float> inverse(channels), scale(channels), offset(channels);
   for (size_t c = 0; c < channels; ++c) {
     inverse[c] = 1 / std::sqrt(state.variance[c] + kNormEpsilon);
@@ -91,8 +105,14 @@ void norm_backward(const float* in, const float* out_gradient, size_t rows, size
   for (size_t c = 0; c < channels; ++c) {
     gain_gradient[c] = static_cast<float>(product[c]);
     shift_gradient[c] = static_cast<float>(sum[c]);
-    mean_gradient[c] = static_cast<float>(sum[c] / static_cast<double>(rows));
-    mean_product[c] = static_cast<float>(product[c] / static_cast<double>(rows)) * v[c];
+    sum[c] *= gain[c] / static_cast<double>(rows);
+    product[c] *= gain[c] / static_cast<double>(rows);
+  }
+  spread(shape.group, sum);
+  spread(shape.group, product);
+  for (size_t c = 0; c < channels; ++c) {
+    mean_gradient[c] = static_cast<float>(sum[c]) * v[c];
+    mean_product[c] = static_cast<float>(product[c]) * v[c] * v[c];
   }
   const float *mg = mean_gradient.data(), *mp = mean_product.data();
   for (size_t r = 0; r < rows; ++r) {
@@ -101,7 +121,7 @@ void norm_backward(const float* in, const float* out_gradient, size_t rows, size
     float* to = in_gradient + r * channels;
     for (size_t c = 0; c < channels; ++c) {
       const float passed = row[c] * s[c] + o[c] > 0 ? g[c] : 0.f;
-      to[c] = s[c] * (passed - mg[c] - (row[c] - m[c]) * mp[c]);
+      to[c] = s[c] * passed - mg[c] - (row[c] - m[c]) * mp[c];
     }
   }
 }

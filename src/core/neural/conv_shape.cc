@@ -20,7 +20,7 @@ void check_tensors(const std::vector<ConvShape>& layers, const Tensors& tensors)
       if (l.normalised) expect(l.name + part, {l.out});
     }
     for (const char* part : {".mean", ".variance"}) {
-      if (l.normalised && !l.own_statistics) expect(l.name + part, {l.out});
+      if (l.normalised && l.norm_group == 0) expect(l.name + part, {l.out});
     }
   }
 }

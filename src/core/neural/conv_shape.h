@@ -19,9 +19,9 @@ struct ConvShape {
   int pad_h = 1;
   bool residual = false;   // the input is added to the output (He et al. 2016)
   bool normalised = true;  // batch normalisation and ReLU; the head has a bias instead
-  // Normalised by the picture's own mean and variance, in training and after (Ulyanov et al. 2016):
-  // it has no running ones.
-  bool own_statistics = false;
+  // Channels that are normalised together by the picture's own mean and variance, in training and
+  // after (group normalisation: Wu and He 2018); 0: each by the running ones of the training.
+  int norm_group = 0;
   bool doubled = false;  // the output is made twice as high and wide, sample by sample,
   int skip = -1;         // and the output of this layer is added then (Ronneberger 2015)
   int pad_w() const { return dilation_w * (kernel_w - 1) / 2; }

@@ -243,8 +243,8 @@ class Delivering {
 
 // Scans are worked on side by side, a few at a time, and delivered in order.
 void stream(const RunSettings& settings, const RunTools& tools, const ScanList& scans,
-            const recognise::Recogniser& recogniser, const JobFolder* job, Progress& progress,
-            Delivering& delivering, RunReport& report) {
+            const layout::PageNetwork& network, const recognise::Recogniser& recogniser,
+            const JobFolder* job, Progress& progress, Delivering& delivering, RunReport& report) {
   struct Done {
     const ScanTask* task;
     std::vector<PageResult> results;
@@ -262,7 +262,8 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
   const auto work = [&](size_t number) {
     const ScanTask& task = scans.tasks[number];
     return std::make_shared<Done>(
-        Done{&task, work_on(*task.file, task.page, recogniser, wanted, settings, tools, job)});
+        Done{&task, work_on(*task.file, task.page, network, recogniser, wanted, settings,
+                             tools, job)});
   };
   const auto take = [&](const std::shared_ptr<Done>& finished) {
     delivering.begin(*finished->task);
@@ -293,6 +294,8 @@ RunReport run(const RunSettings& settings, const RunTools& tools, Progress& prog
   stop_at_text(settings, scans);
   const recognise::Recogniser recogniser(settings.model, settings.languages_folder,
                                          settings.precision);
+  const layout::PageNetwork network(layout::read_page_model(settings.page_model));
+  if (tools.lexicon != nullptr) tools.lexicon->prepare(settings.languages);
   if (!joined(settings)) {
     std::error_code status;
     fs::create_directories(settings.output_folder, status);
@@ -305,7 +308,7 @@ RunReport run(const RunSettings& settings, const RunTools& tools, Progress& prog
   // Whether they can be written at all shows before the work, not after.
   if (joined(settings) && !scans.tasks.empty()) delivering.begin(scans.tasks.front());
   with_threads(settings.threads, [&] {
-    stream(settings, tools, scans, recogniser, kept, progress, delivering, report);
+    stream(settings, tools, scans, network, recogniser, kept, progress, delivering, report);
   });
   const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
   report.seconds = passed.count();

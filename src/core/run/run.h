@@ -39,6 +39,7 @@ struct RunSettings {
   std::string output_folder;         // ...or one document for each input file, here,
   std::vector<OutputKind> kinds;     // of these kinds
   std::string model;
+  std::string page_model;        // of the network that sees pages
   std::string languages_folder;  // language models; empty: none
   recognise::Precision precision = recognise::precision_of_processor();
   std::vector<std::string> languages;  // BCP 47

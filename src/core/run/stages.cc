@@ -3,16 +3,22 @@
 #include <fmt/core.h>
 
 #include <algorithm>
+#include <array>
+#include <numeric>
 
 #include "base/error.h"
 #include "clean/settings_text.h"
-#include "layout/pictures.h"
 #include "layout/stencil.h"
 #include "page/as_stored.h"
+#include "raster/convert.h"
+#include "raster/text_scale.h"
 #include "recognise/noise.h"
 
 namespace burnisher::run {
 namespace {
+
+constexpr double kSmallest = 0.45;   // of the x-height of ten points
+constexpr double kOnItsSide = 0.3;  // mean length of the direction's vectors on a page
 
 // The longest lines say most, but very long ones may be rules or borders read as text.
 std::vector<Line*> sample_of(const std::vector<Page*>& pages, int count) {
@@ -47,24 +53,8 @@ double network_confidence_of(const std::vector<Line*>& lines) {
   return weight > 0 ? sum / weight : 0;
 }
 
-// Lines of text on their side look like tables of single letters, which pass for others whichever
-// way they stand: the sample is taken from lines as they are without tables. `spare` holds them.
-Page* page_to_sample(clean::CleanResult& cleaned, const layout::SegmentSettings& settings,
-                     Page& spare) {
-  const bool table = std::any_of(cleaned.page.blocks.begin(), cleaned.page.blocks.end(),
-                                 [](const Block& b) { return b.kind == BlockKind::kTable; });
-  if (!table) return &cleaned.page;
-  spare = cleaned.page;
-  layout::SegmentSettings plain = settings;
-  plain.tables = false;
-  layout::segment(cleaned.ink, cleaned.text_height, plain, spare, cleaned.rules);
-  return &spare;
-}
-
-// The turns worth trying after none, by the looks of the page.
-std::vector<int> other_turns(const clean::Orientation& orientation, double sure) {
-  if (orientation.confidence < sure) return {180, 90, 270};
-  return orientation.upright ? std::vector<int>{180} : std::vector<int>{90, 270};
+bool all_blank(const std::vector<clean::CleanResult>& pages) {
+  return std::all_of(pages.begin(), pages.end(), [](const auto& p) { return p.blank; });
 }
 
 std::string lay_stencil(const std::vector<Page>& stencils, Page& page) {
@@ -76,54 +66,60 @@ std::string lay_stencil(const std::vector<Page>& stencils, Page& page) {
                                   fit.outside, fit.lines);
 }
 
-bool all_blank(const std::vector<clean::CleanResult>& pages) {
-  return std::all_of(pages.begin(), pages.end(), [](const auto& p) { return p.blank; });
-}
-
 // The scan turned by `turn` more than the settings say, with its blocks.
-CleanedScan turned_by(int turn, const Scan& scan, const StageSettings& settings, bool keep_steps) {
+CleanedScan turned_by(int turn, const Scan& scan, const layout::PageNetwork& network,
+                      const StageSettings& settings, bool keep_steps) {
   clean::CleanSettings turned = settings.clean;
   turned.turn = (turned.turn + turn) % 360;
   CleanedScan result;
   result.turn = turned.turn;
   result.pages = clean::clean(scan, turned, keep_steps);
   for (clean::CleanResult& cleaned : result.pages) {
-    const std::string misfit = segment_stage(settings, cleaned);
+    result.sights.push_back(sight_of(network, cleaned));
+    const std::string misfit = segment_stage(result.sights.back(), settings, cleaned);
     if (!misfit.empty()) result.misfits.push_back(misfit);
   }
   return result;
 }
 
-// How well a few lines read; their words are forgotten again. Every page has its own way back to
-// the scan.
-double sample_confidence(const recognise::Recogniser& recogniser, const StageSettings& settings,
-                         CleanedScan& scan) {
-  std::vector<Page> spare(scan.pages.size());
-  std::vector<Page*> to_sample;
-  for (size_t i = 0; i < scan.pages.size(); ++i)
-    to_sample.push_back(page_to_sample(scan.pages[i], settings.segment, spare[i]));
-  const std::vector<Line*> sample = sample_of(to_sample, settings.upright.sample);
-  for (size_t i = 0; i < scan.pages.size(); ++i) {
-    const clean::CleanResult& cleaned = scan.pages[i];
-    std::vector<Line*> own;
-    for (Block& block : to_sample[i]->blocks) {
-      for (Line& line : block.lines) {
-        if (std::find(sample.begin(), sample.end(), &line) != sample.end()) own.push_back(&line);
-      }
-    }
-    recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, own);
+// How sure the network is of each way, 0-1, over a scan's pages; all 0 without text.
+std::array<double, 4> headings_of(const CleanedScan& scan) {
+  std::array<double, 4> sure{};
+  double all = 0;
+  for (const layout::Sight& sight : scan.sights) {
+    const layout::TextHeadings own = layout::text_headings(sight);
+    for (size_t i = 0; i < sure.size(); ++i) sure[i] += own.sure[i] * own.cells;
+    all += own.cells;
   }
-  const double confidence = network_confidence_of(sample);
-  scan.languages.clear();
-  for (Line* line : sample) {
-    if (!line->language.empty() && std::find(scan.languages.begin(), scan.languages.end(),
-                                             line->language) == scan.languages.end())
-      scan.languages.push_back(line->language);
-    line->words.clear();
-    line->language.clear();
-    line->confidence = 0;
+  for (double& share : sure) share /= std::max(1.0, all);
+  return sure;
+}
+
+// Text on its side is seen as such long before up is told from down: there the vectors are short.
+std::array<layout::Heading, 4> likelier_first(const std::array<double, 4>& sure) {
+  using layout::Heading;
+  std::array<Heading, 4> ways = {Heading::kRight, Heading::kLeft, Heading::kDown, Heading::kUp};
+  if (std::accumulate(sure.begin(), sure.end(), 0.0) < kOnItsSide)
+    ways = {Heading::kUp, Heading::kDown, Heading::kRight, Heading::kLeft};
+  std::stable_sort(ways.begin(), ways.end(), [&](Heading a, Heading b) {
+    return sure[static_cast<size_t>(a)] > sure[static_cast<size_t>(b)] + kOnItsSide;
+  });
+  return ways;
+}
+
+// The turn, counter-clockwise, that makes text of this heading run to the right.
+int turn_from(layout::Heading heading) {
+  switch (heading) {
+    case layout::Heading::kRight:
+      return 0;
+    case layout::Heading::kDown:
+      return 90;
+    case layout::Heading::kLeft:
+      return 180;
+    case layout::Heading::kUp:
+      return 270;
   }
-  return confidence;
+  return 0;
 }
 
 bool same_picture(const Picture& a, const Picture& b) {
@@ -161,30 +157,74 @@ std::optional<clean::CleanResult> cleaned_again(const Scan& picture, const Page&
 
 }  // namespace
 
-std::string segment_stage(const StageSettings& settings, clean::CleanResult& cleaned) {
+layout::Sight sight_of(const layout::PageNetwork& network, const clean::CleanResult& cleaned) {
+  // Grain and ruled paper have no believable size of text.
+  const double usual = kXHeightInches * cleaned.page.dpi;
+  const double x_height = cleaned.text_height > 0 ? std::max(cleaned.text_height, kSmallest * usual)
+                                                  : usual;
+  return layout::look_at(network, to_gray(cleaned.picture), x_height);
+}
+
+std::string segment_stage(const layout::Sight& sight, const StageSettings& settings,
+                          clean::CleanResult& cleaned) {
   if (cleaned.blank) return "";
-  layout::segment(cleaned.ink, cleaned.text_height, settings.segment, cleaned.page, cleaned.rules);
+  layout::segment(cleaned.ink, sight, cleaned.text_height, settings.segment, cleaned.page,
+                  cleaned.rules);
   const std::string misfit = lay_stencil(settings.stencils, cleaned.page);
   round_as_stored(cleaned.page);
   return misfit;
 }
 
-CleanedScan clean_and_segment(const Scan& scan, const recognise::Recogniser* recogniser,
+double sample_confidence(const recognise::Recogniser& recogniser, const StageSettings& settings,
+                         CleanedScan& scan) {
+  std::vector<Page*> pages;
+  for (clean::CleanResult& cleaned : scan.pages) pages.push_back(&cleaned.page);
+  const std::vector<Line*> sample = sample_of(pages, settings.upright.sample);
+  for (clean::CleanResult& cleaned : scan.pages) {  // every page has its own way back to the scan
+    std::vector<Line*> own;
+    for (Block& block : cleaned.page.blocks) {
+      for (Line& line : block.lines) {
+        if (std::find(sample.begin(), sample.end(), &line) != sample.end()) own.push_back(&line);
+      }
+    }
+    recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, own);
+  }
+  const double confidence = network_confidence_of(sample);
+  for (Line* line : sample) {
+    line->words.clear();
+    line->language.clear();
+    line->confidence = 0;
+  }
+  return confidence;
+}
+
+CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& network,
+                              const recognise::Recogniser* recogniser,
                               const StageSettings& settings, bool keep_steps) {
-  CleanedScan best = turned_by(0, scan, settings, keep_steps);
-  if (recogniser == nullptr) return best;
-  best.confidence = sample_confidence(*recogniser, settings, best);
-  if (best.confidence >= settings.upright.readable || !settings.upright.try_turns ||
-      all_blank(best.pages))
+  using layout::Heading;
+  const UprightSettings& upright = settings.upright;
+  CleanedScan best = turned_by(0, scan, network, settings, keep_steps);
+  const std::array<double, 4> sure = headings_of(best);
+  const auto how_sure = [&](Heading h) { return sure[static_cast<size_t>(h)]; };
+  const std::array<Heading, 4> ways = likelier_first(sure);
+  best.sure = how_sure(Heading::kRight);
+  if (!upright.try_turns || all_blank(best.pages)) return best;
+  if (how_sure(ways.front()) >= upright.sure || recogniser == nullptr) {
+    if (ways.front() == Heading::kRight || how_sure(ways.front()) == 0) return best;
+    best = turned_by(turn_from(ways.front()), scan, network, settings, keep_steps);
+    best.sure = how_sure(ways.front());
     return best;
-  for (const int turn :
-       other_turns(best.pages.front().orientation, settings.upright.looks_sideways)) {
-    CleanedScan other = turned_by(turn, scan, settings, keep_steps);
-    other.confidence = sample_confidence(*recogniser, settings, other);
-    if (other.confidence >= settings.upright.readable &&
-        other.confidence > best.confidence + settings.upright.clearly)
-      best = std::move(other);
-    if (best.confidence >= settings.upright.readable) break;
+  }
+  double reads = sample_confidence(*recogniser, settings, best);
+  for (const Heading heading : ways) {
+    if (reads >= upright.readable) break;
+    if (heading == Heading::kRight) continue;
+    CleanedScan other = turned_by(turn_from(heading), scan, network, settings, keep_steps);
+    const double other_reads = sample_confidence(*recogniser, settings, other);
+    if (other_reads < upright.readable || other_reads < reads + upright.clearly) continue;
+    reads = other_reads;
+    best = std::move(other);
+    best.sure = reads;
   }
   return best;
 }
@@ -197,7 +237,6 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
   recognise::set_noise_aside(page);
   recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
   cleaned.blank = recognise::set_blank_aside(page);
-  if (!cleaned.blank) layout::add_pictures(cleaned.ink, page);
   round_as_stored(page);
 }
 

@@ -14,14 +14,15 @@
 
 namespace burnisher::run {
 
-// Which way up a scan stands is decided by reading: a few lines are read, and only when they read
-// badly are the other ways tried, too. Which ones, the picture says: print on its side looks it.
+// Which way up a scan stands is what the page network sees. Where it is not sure, a few lines are
+// read as the scan stands, and only when they read badly, turned the other ways, the likelier ones
+// first.
 struct UprightSettings {
   bool try_turns = true;
-  double readable = 0.75;       // confidence of the sample from which on a page is taken as upright
-  double clearly = 0.12;        // by how much another way must read better, and it must be readable
-  double looks_sideways = 0.6;  // confidence from which on the picture's own word is taken
-  int sample = 6;               // lines
+  double sure = 0.85;      // of the network (0-1), from which on nothing is read
+  double readable = 0.75;  // confidence of the sample from which on no other way is tried
+  double clearly = 0.12;   // by how much another way must read better
+  int sample = 6;          // lines
 };
 
 struct StageSettings {
@@ -35,19 +36,30 @@ struct StageSettings {
 
 struct CleanedScan {
   std::vector<clean::CleanResult> pages;  // one, or the two of a spread; with blocks and lines
+  std::vector<layout::Sight> sights;      // of each page: what the page network sees
   int turn = 0;                           // degrees counter-clockwise it was turned by
   std::vector<std::string> misfits;       // of stencils, to be looked at
-  double confidence = 0;  // 0-1: how well the sample reads this way up; 0 when nothing was read
-  std::vector<std::string> languages;  // of the sample, as far as it tells
+  double sure = 0;  // 0-1: that the text runs this way up
 };
 
-// Clean and segment. `recogniser` null: the scan is taken as it stands.
-CleanedScan clean_and_segment(const Scan& scan, const recognise::Recogniser* recogniser,
+// Clean and segment. `recogniser` is asked only where it is doubtful which way up the scan stands;
+// null: the page network decides alone.
+CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& network,
+                              const recognise::Recogniser* recogniser,
                               const StageSettings& settings, bool keep_steps = false);
+
+// What the page network sees on a cleaned page.
+layout::Sight sight_of(const layout::PageNetwork& network, const clean::CleanResult& cleaned);
 
 // Blocks and lines of a cleaned page, none on a blank one. Returns what does not fit about the
 // stencil; "": nothing.
-std::string segment_stage(const StageSettings& settings, clean::CleanResult& cleaned);
+std::string segment_stage(const layout::Sight& sight, const StageSettings& settings,
+                          clean::CleanResult& cleaned);
+
+// How well a few lines of the pages read (0-1), by the network's own probabilities; 0 when there is
+// nothing to read. The lines stay without words.
+double sample_confidence(const recognise::Recogniser& recogniser, const StageSettings& settings,
+                         CleanedScan& scan);
 
 // The words of all lines; what is no text is set aside, and the page is blank when that leaves
 // none.

@@ -11,6 +11,7 @@
 #include "base/files.h"
 #include "export/overlay.h"
 #include "intake/pdf_file.h"
+#include "layout/maps_picture.h"
 #include "page/as_stored.h"
 #include "raster/convert.h"
 #include "raster/png.h"
@@ -54,7 +55,8 @@ std::shared_ptr<const Gray> thumbnail_of(const Picture& picture) {
   return std::make_shared<Gray>(reduced(gray, std::max(1, gray.width() / kWidth)));
 }
 
-void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::string& folder) {
+void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const layout::Sight& sight,
+                const std::string& folder) {
   std::filesystem::create_directories(folder);
   const Page& page = cleaned.page;
   const std::string base =
@@ -65,8 +67,11 @@ void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::
     const Picture ink = step.ink.clone();
     write_file(fmt::format("{}-3-{}.png", base, step.name), write_png(ink, page.dpi));
   }
-  const Picture overlay = exporting::overlay_of(to_gray(cleaned.picture), page, {});
-  write_file(base + "-4-overlay.png", write_png(overlay, 0));
+  const Gray gray = to_gray(cleaned.picture);
+  const double scale = layout::kCellPixels / sight.pixels_of_cell();
+  const Picture maps = layout::picture_of(sight.maps(), scaled(gray, scale));
+  write_file(base + "-4-maps.png", write_png(maps, 0));
+  write_file(base + "-5-overlay.png", write_png(exporting::overlay_of(gray, page, {}), 0));
 }
 
 namespace {
@@ -108,7 +113,7 @@ PageReport report_of(const clean::CleanResult& cleaned, const CleanedScan& uprig
   PageReport report = run::report_of(read);
   report.notes = cleaned.notes;
   report.turn = upright.turn;
-  report.turn_confidence = upright.confidence;
+  report.turn_confidence = upright.sure;
   if (upright.turn != settings.stages.clean.turn) {
     report.notes.push_back(
         fmt::format("did not stand upright; turned by {} degrees counter-clockwise", upright.turn));
@@ -159,10 +164,10 @@ std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSet
 }
 
 // A cleaned page with its blocks: read, corrected, and with the pictures that documents want of it.
-PageResult finished(const ScanFile& file, const Scan& scan, const CleanedScan& all,
+PageResult finished(const ScanFile& file, const Scan& scan, CleanedScan& all, size_t place,
                     const recognise::Recogniser& recogniser, const Wanted& wanted,
-                    const RunSettings& settings, const RunTools& tools, const JobFolder* job,
-                    clean::CleanResult& cleaned) {
+                    const RunSettings& settings, const RunTools& tools, const JobFolder* job) {
+  clean::CleanResult& cleaned = all.pages[place];
   recognise_stage(recogniser, settings.stages, cleaned);
   Page& read = cleaned.page;
   correct::CorrectReport corrected;
@@ -170,7 +175,7 @@ PageResult finished(const ScanFile& file, const Scan& scan, const CleanedScan& a
     corrected = correct::correct({&read}, *tools.lexicon, tools.confusion_model, settings.correct);
     round_as_stored(read);
   }
-  if (!settings.steps_folder.empty()) keep_steps(scan, cleaned, settings.steps_folder);
+  if (!settings.steps_folder.empty()) keep_steps(scan, cleaned, all.sights[place], settings.steps_folder);
   PageResult result;
   const pdf::PictureSettings& pictures = settings.delivery.pdf.picture;
   if (wanted.illustrations)
@@ -199,6 +204,7 @@ PageResult failed(const ScanFile& file, int page, const std::exception& cause) {
 }  // namespace
 
 std::vector<PageResult> work_on(const ScanFile& file, int page,
+                                const layout::PageNetwork& network,
                                 const recognise::Recogniser& recogniser, const Wanted& wanted,
                                 const RunSettings& settings, const RunTools& tools,
                                 const JobFolder* job) {
@@ -210,11 +216,11 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
     } else {
       const Scan scan = file.read(page);
       CleanedScan cleaned =
-          clean_and_segment(scan, &recogniser, settings.stages, !settings.steps_folder.empty());
-      if (tools.lexicon != nullptr) tools.lexicon->prepare(cleaned.languages);
-      for (clean::CleanResult& one : cleaned.pages) {
+          clean_and_segment(scan, network, &recogniser, settings.stages,
+                            !settings.steps_folder.empty());
+      for (size_t i = 0; i < cleaned.pages.size(); ++i) {
         results.push_back(
-            finished(file, scan, cleaned, recogniser, wanted, settings, tools, job, one));
+            finished(file, scan, cleaned, i, recogniser, wanted, settings, tools, job));
       }
     }
   } catch (const std::exception& cause) {

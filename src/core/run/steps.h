@@ -18,6 +18,7 @@ struct PageResult {
 // Reads and works on one scan: one page, or two of a spread. What goes wrong with it ends up in the
 // report, not in an exception. `job`: null where none is kept.
 std::vector<PageResult> work_on(const ScanFile& file, int page,
+                                const layout::PageNetwork& network,
                                 const recognise::Recogniser& recogniser, const Wanted& wanted,
                                 const RunSettings& settings, const RunTools& tools,
                                 const JobFolder* job);
@@ -27,6 +28,7 @@ PageReport report_of(const Page& page);
 std::shared_ptr<const Gray> thumbnail_of(const Picture& picture);
 
 // FOLDER/NAME-0007-1-scan.png, -2-page.png, -3-bitonal.png, -4-overlay.png.
-void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const std::string& folder);
+void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const layout::Sight& sight,
+                const std::string& folder);
 
 }  // namespace burnisher::run

@@ -91,8 +91,8 @@ void measure_into(const Scan& scan, CleanedScan& upright, const clean::CleanSett
 
 }  // namespace
 
-ScanSurvey survey(const ScanFile& file, int page, const recognise::Recogniser& recogniser,
-                  const clean::CleanSettings& settings) {
+ScanSurvey survey(const ScanFile& file, int page, const layout::PageNetwork& network,
+                  const recognise::Recogniser& recogniser, const clean::CleanSettings& settings) {
   ScanSurvey s;
   s.file = file.path();
   s.page = page;
@@ -107,10 +107,10 @@ ScanSurvey survey(const ScanFile& file, int page, const recognise::Recogniser& r
     s.has_text = scan.has_text;
     StageSettings stages;
     stages.clean = settings;
-    CleanedScan upright = clean_and_segment(scan, &recogniser, stages);
+    CleanedScan upright = clean_and_segment(scan, network, &recogniser, stages);
     s.orientation = upright.turn;
-    s.orientation_confidence = upright.confidence;
-    s.reads = upright.confidence;
+    s.orientation_confidence = upright.sure;
+    s.reads = sample_confidence(recogniser, stages, upright);
     s.blank = truly_blank(upright.pages, recogniser);
     measure_into(scan, upright, settings, s);
     s.faint = !s.blank && s.contrast < kFaintContrast;

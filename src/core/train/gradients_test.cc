@@ -130,7 +130,7 @@ TEST(BatchNorm, NormalisesEachChannel) {
   for (size_t i = 0; i < in.size(); i += 3) in[i] += 50;
   std::vector<float> out(in.size());
   neural::NormState state;
-  neural::norm_forward(in.data(), rows, channels, {1, 1, 1}, {10, 10, 10}, nullptr, state,
+  neural::norm_forward(in.data(), {rows, channels, 1}, {1, 1, 1}, {10, 10, 10}, nullptr, state,
                        out.data());
   for (size_t c = 0; c < channels; ++c) {
     double sum = 0, squares = 0;
@@ -143,8 +143,26 @@ TEST(BatchNorm, NormalisesEachChannel) {
   }
 }
 
-TEST(BatchNorm, GradientsAreTheSlopes) {
-  const size_t rows = 7, channels = 2;
+TEST(BatchNorm, AGroupKeepsWhatItsChannelsDifferBy) {
+  const size_t rows = 200, channels = 4;
+  auto in = random_values(rows * channels, 21);
+  for (size_t i = 0; i < in.size(); i += 4) in[i] += 3;  // the first one is higher all over
+  std::vector<float> out(in.size());
+  neural::NormState state;
+  neural::norm_forward(in.data(), {rows, channels, 2}, {1, 1, 1, 1}, {10, 10, 10, 10}, nullptr,
+                       state, out.data());
+  double means[4] = {};
+  for (size_t i = 0; i < out.size(); ++i) means[i % 4] += out[i] / double(rows);
+  EXPECT_GT(means[0] - means[1], 1.2);
+  EXPECT_NEAR(means[0] + means[1], 20, 1e-3);
+  EXPECT_NEAR(means[2] + means[3], 20, 1e-3);
+  EXPECT_EQ(state.mean[0], state.mean[1]);
+}
+
+class NormSlopes : public ::testing::TestWithParam<size_t> {};
+
+TEST_P(NormSlopes, GradientsAreTheSlopes) {
+  const size_t rows = 7, channels = 2, group = GetParam();
   auto in = random_values(rows * channels, 12);
   std::vector<float> gain = {1.3f, 0.7f}, shift = {0.1f, -0.2f};
   const auto weights = random_values(rows * channels, 13);
@@ -152,14 +170,15 @@ TEST(BatchNorm, GradientsAreTheSlopes) {
   std::vector<float> out(in.size());
   const auto loss = [&] {
     neural::NormState fresh;
-    neural::norm_forward(in.data(), rows, channels, gain, shift, nullptr, fresh, out.data());
+    neural::norm_forward(in.data(), {rows, channels, group}, gain, shift, nullptr, fresh,
+                         out.data());
     double sum = 0;
     for (size_t i = 0; i < out.size(); ++i) sum += out[i] * weights[i];
     return sum;
   };
-  neural::norm_forward(in.data(), rows, channels, gain, shift, nullptr, state, out.data());
+  neural::norm_forward(in.data(), {rows, channels, group}, gain, shift, nullptr, state, out.data());
   std::vector<float> in_gradient(in.size()), gain_gradient, shift_gradient;
-  neural::norm_backward(in.data(), weights.data(), rows, channels, gain, shift, state,
+  neural::norm_backward(in.data(), weights.data(), {rows, channels, group}, gain, shift, state,
                         in_gradient.data(), gain_gradient, shift_gradient);
   for (size_t i = 0; i < in.size(); ++i)
     EXPECT_NEAR(in_gradient[i], slope(in[i], 1e-3, loss), 6e-3);
@@ -168,6 +187,8 @@ TEST(BatchNorm, GradientsAreTheSlopes) {
     EXPECT_NEAR(shift_gradient[c], slope(shift[c], 1e-3, loss), 5e-3);
   }
 }
+
+INSTANTIATE_TEST_SUITE_P(Groups, NormSlopes, ::testing::Values(1, 2));
 
 // ---- the network ----
 

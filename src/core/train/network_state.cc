@@ -24,7 +24,7 @@ void initialise(const std::vector<ConvShape>& layers, uint64_t seed, RunState& s
     if (l.normalised) {
       state.parameters[l.name + ".gain"].assign(out, l.residual ? 0.5f : 1.f);
       state.parameters[l.name + ".shift"].assign(out, 0.f);
-      if (l.own_statistics) continue;
+      if (l.norm_group > 0) continue;
       state.statistics[l.name + ".mean"].assign(out, 0.f);
       state.statistics[l.name + ".variance"].assign(out, 1.f);
     } else {
@@ -72,7 +72,7 @@ neural::Tensors averaged(const std::vector<ConvShape>& layers, const RunState& s
       if (l.normalised) put(part, {l.out});
     }
     for (const char* part : {".mean", ".variance"}) {
-      if (l.normalised && !l.own_statistics) put(part, {l.out});
+      if (l.normalised && l.norm_group == 0) put(part, {l.out});
     }
   }
   return tensors;

@@ -43,7 +43,7 @@ TrainingPage training_page(const compose::ComposedPage& composed) {
 
 TrainingPage varied_window(const compose::ComposedPage& composed, int width, int height,
                            Random& random) {
-  const double size = std::clamp(std::exp(0.12 * random.normal()), 0.7, 1.4);
+  const double size = std::clamp(std::exp(0.16 * random.normal()), 0.6, 1.5);
   const double factor = size * layout::kPageXHeight / composed.x_height;
   const auto start = [&](int whole, int window) {
     const double spare = whole * factor - window;

@@ -74,6 +74,10 @@ void grow(std::vector<float>& buffer, size_t count) {
   if (buffer.size() < count) buffer.resize(count);
 }
 
+neural::NormShape norm_shape(const ConvShape& layer, size_t rows) {
+  return {rows, static_cast<size_t>(layer.out), static_cast<size_t>(std::max(1, layer.norm_group))};
+}
+
 }  // namespace
 
 struct TrainableNetwork::State {
@@ -156,7 +160,7 @@ const std::vector<float>& TrainableNetwork::forward(const ParameterMap& paramete
       break;
     }
     grow(s.activated[i], step.out.count());
-    norm_forward(s.convolved[i].data(), rows, channels, parameters.at(layer.name + ".gain"),
+    norm_forward(s.convolved[i].data(), norm_shape(layer, rows), parameters.at(layer.name + ".gain"),
                  parameters.at(layer.name + ".shift"), layer.residual ? input : nullptr, s.norms[i],
                  s.activated[i].data());
     s.statistics.mean.push_back(s.norms[i].mean);
@@ -203,7 +207,7 @@ void TrainableNetwork::backward(const ParameterMap& parameters,
     if (layer.normalised) {
       grow(s.convolved_gradient, step.out.count());
       convolved_gradient = s.convolved_gradient.data();
-      norm_backward(s.convolved[i].data(), gradient_here, rows, channels,
+      norm_backward(s.convolved[i].data(), gradient_here, norm_shape(layer, rows),
                     parameters.at(layer.name + ".gain"), parameters.at(layer.name + ".shift"),
                     s.norms[i], convolved_gradient, gradient[layer.name + ".gain"],
                     gradient[layer.name + ".shift"]);

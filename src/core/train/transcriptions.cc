@@ -56,7 +56,7 @@ void add_line(const std::string& name, const Scan& scan, const Gray& picture,
   layout::SegmentSettings settings;
   settings.columns = 1;
   settings.tables = false;
-  layout::segment(r.ink, r.text_height, settings, r.page, r.rules);
+  layout::segment(r.ink, {}, r.text_height, settings, r.page, r.rules);
   const Line* longest = nullptr;
   for (const Block& block : r.page.blocks) {
     for (const Line& line : block.lines) {

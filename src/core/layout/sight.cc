@@ -1,0 +1,211 @@
+#include "layout/sight.h"
+
+#include <array>
+#include <cmath>
+
+#include "raster/convert.h"
+
+namespace burnisher::layout {
+namespace {
+
+constexpr double kStep = 0.5;        // cells between samples
+constexpr int kFewestTextCells = 12;  // of text, to tell which way it runs
+// Look again when the text is so much larger or smaller than was thought.
+constexpr double kMostOff = 1.35;
+constexpr double kLongestSide = 2400;  // pixels of the network's page: A3 set in seven points
+constexpr double kLeastSmall = 0.25, kMostLarge = 4;
+
+struct Samples {
+  int across = 1, down = 1;
+  double dx = 0, dy = 0;
+  Point first;
+};
+
+// `pitch`: pixels between samples.
+Samples samples_of(const Box& box, double pitch) {
+  Samples s;
+  s.across = std::max(1, static_cast<int>(std::ceil(box.width() / pitch)));
+  s.down = std::max(1, static_cast<int>(std::ceil(box.height() / pitch)));
+  s.dx = box.width() / s.across;
+  s.dy = box.height() / s.down;
+  s.first = {box.x0 + s.dx / 2, box.y0 + s.dy / 2};
+  return s;
+}
+
+// How high the band between baseline and x-height is, in cells: the median run of core cells across
+// the text's direction, over text that runs level or upright. 0: there is too little.
+double core_height(const PageMaps& maps) {
+  double band = 0, run_count = 0;
+  for (const bool upright : {false, true}) {
+    const int lanes = upright ? maps.height : maps.width;
+    const int length = upright ? maps.width : maps.height;
+    for (int lane = 0; lane < lanes; ++lane) {
+      double run = 0;
+      bool own = true;  // the text runs across this lane
+      for (int k = 0; k <= length; ++k) {
+        const int x = upright ? k : lane, y = upright ? lane : k;
+        const double core = k < length ? maps.at(kCoreMap, x, y) : 0;
+        if (core > 0.3) {
+          run += core;
+          own = own && (std::abs(maps.at(kAlongXMap, x, y)) >
+                        std::abs(maps.at(kAlongYMap, x, y))) != upright;
+          continue;
+        }
+        if (run > 0.5 && own) {
+          band += run;
+          ++run_count;
+        }
+        run = 0;
+        own = true;
+      }
+    }
+  }
+  return run_count < kFewestTextCells ? 0 : band / run_count;
+}
+
+}  // namespace
+
+Sight::Sight(PageMaps maps, const Affine& to_cells)
+    : maps_(std::make_shared<PageMaps>(std::move(maps))), to_cells_(to_cells) {}
+
+Sight::Sight(std::shared_ptr<const PageMaps> maps, const Affine& to_cells)
+    : maps_(std::move(maps)), to_cells_(to_cells) {}
+
+double Sight::pixels_of_cell() const {
+  return 1 / std::sqrt(std::max(1e-12, std::abs(to_cells_.a * to_cells_.e -
+                                                to_cells_.b * to_cells_.d)));
+}
+
+double Sight::at(PageMap map, Point p) const {
+  const Point c = to_cells_(p) - Point{0.5, 0.5};
+  const int x0 = static_cast<int>(std::floor(c.x)), y0 = static_cast<int>(std::floor(c.y));
+  if (maps_->width == 0 || x0 < -1 || y0 < -1 || x0 >= maps_->width || y0 >= maps_->height) return 0;
+  const auto cell = [&](int x, int y) {
+    return maps_->at(map, std::clamp(x, 0, maps_->width - 1), std::clamp(y, 0, maps_->height - 1));
+  };
+  const double fx = c.x - x0, fy = c.y - y0;
+  return (1 - fy) * ((1 - fx) * cell(x0, y0) + fx * cell(x0 + 1, y0)) +
+         fy * ((1 - fx) * cell(x0, y0 + 1) + fx * cell(x0 + 1, y0 + 1));
+}
+
+double Sight::mean(PageMap map, const Box& box) const {
+  const Samples s = samples_of(box, kStep * pixels_of_cell());
+  double sum = 0;
+  for (int j = 0; j < s.down; ++j) {
+    for (int i = 0; i < s.across; ++i) sum += at(map, s.first + Point{i * s.dx, j * s.dy});
+  }
+  return sum / (s.across * s.down);
+}
+
+double Sight::most(PageMap map, const Box& box) const {
+  const Samples s = samples_of(box, kStep * pixels_of_cell());
+  double most = 0;
+  for (int j = 0; j < s.down; ++j) {
+    for (int i = 0; i < s.across; ++i)
+      most = std::max(most, at(map, s.first + Point{i * s.dx, j * s.dy}));
+  }
+  return most;
+}
+
+Point Sight::turned_back(Point v) const {
+  // Of a turn and an even scale, the turn undone.
+  const double scale = std::hypot(to_cells_.a, to_cells_.d);
+  return {(to_cells_.a * v.x + to_cells_.d * v.y) / scale,
+          (to_cells_.b * v.x + to_cells_.e * v.y) / scale};
+}
+
+Point Sight::direction(const Box& box) const {
+  if (maps_->width == 0) return {};
+  return turned_back({mean(kAlongXMap, box), mean(kAlongYMap, box)});
+}
+
+double Sight::column_peak(PageMap map, const Box& gap) const {
+  const Samples s = samples_of(gap, kStep * pixels_of_cell());
+  double peak = 0;
+  for (int i = 0; i < s.across; ++i) {
+    double sum = 0;
+    for (int j = 0; j < s.down; ++j) sum += at(map, s.first + Point{i * s.dx, j * s.dy});
+    peak = std::max(peak, sum / s.down);
+  }
+  return peak;
+}
+
+double Sight::column_least(PageMap map, const Box& gap) const {
+  const Samples s = samples_of(gap, kStep * pixels_of_cell());
+  double least = 1e18;
+  for (int i = 0; i < s.across; ++i) {
+    double sum = 0;
+    for (int j = 0; j < s.down; ++j) sum += at(map, s.first + Point{i * s.dx, j * s.dy});
+    least = std::min(least, sum / s.down);
+  }
+  return least;
+}
+
+double Sight::level_ridge(PageMap map, const Box& box) const {
+  const Samples s = samples_of(box, kStep * pixels_of_cell());
+  double sum = 0;
+  for (int i = 0; i < s.across; ++i) {
+    double peak = 0;
+    for (int j = 0; j < s.down; ++j)
+      peak = std::max(peak, at(map, s.first + Point{i * s.dx, j * s.dy}));
+    sum += peak;
+  }
+  return sum / s.across;
+}
+
+Sight Sight::turned(Heading heading, Affine& back) const {
+  switch (heading) {
+    case Heading::kRight:
+      back = {};
+      break;
+    case Heading::kDown:  // right becomes down
+      back = {0, -1, 0, 1, 0, 0};
+      break;
+    case Heading::kLeft:
+      back = {-1, 0, 0, 0, -1, 0};
+      break;
+    case Heading::kUp:
+      back = {0, 1, 0, -1, 0, 0};
+      break;
+  }
+  return Sight(maps_, to_cells_ * back);
+}
+
+Heading heading_of(Point direction) {
+  if (std::abs(direction.x) >= std::abs(direction.y))
+    return direction.x >= 0 ? Heading::kRight : Heading::kLeft;
+  return direction.y >= 0 ? Heading::kDown : Heading::kUp;
+}
+
+Sight look_at(const PageNetwork& network, const Gray& page, double x_height) {
+  const auto look = [&](double scale) {
+    return Sight(network.read(scaled(page, scale)),
+                 Affine{scale / kCellPixels, 0, 0, 0, scale / kCellPixels, 0});
+  };
+  const double most = kLongestSide / std::max({1, page.width(), page.height()});
+  const double scale = std::min(most, kPageXHeight / std::max(1.0, x_height));
+  Sight sight = look(scale);
+  const double seen = core_height(sight.maps()) * kCellPixels / kPageXHeight;
+  if (seen == 0 || (seen < kMostOff && seen > 1 / kMostOff)) return sight;
+  const double better = std::min(most, scale / std::clamp(seen, kLeastSmall, kMostLarge));
+  return better == scale ? sight : look(better);
+}
+
+TextHeadings text_headings(const Sight& sight) {
+  const PageMaps& maps = sight.maps();
+  TextHeadings text;
+  for (int y = 0; y < maps.height; ++y) {
+    for (int x = 0; x < maps.width; ++x) {
+      if (maps.at(kCoreMap, x, y) < 0.5f) continue;
+      const Point along{maps.at(kAlongXMap, x, y), maps.at(kAlongYMap, x, y)};
+      text.sure[static_cast<size_t>(heading_of(along))] +=
+          std::min(1.0, std::hypot(along.x, along.y));
+      ++text.cells;
+    }
+  }
+  if (text.cells < kFewestTextCells) return {};
+  for (double& sure : text.sure) sure /= text.cells;
+  return text;
+}
+
+}  // namespace burnisher::layout

@@ -1,0 +1,64 @@
+// What the page network saw, in pixels of the page: the maps asked at places and over boxes.
+#pragma once
+
+#include <array>
+#include <memory>
+
+#include "base/plane.h"
+#include "layout/page_network.h"
+
+namespace burnisher::layout {
+
+// Which way text runs.
+enum class Heading { kRight, kDown, kLeft, kUp };
+
+class Sight {
+ public:
+  Sight() = default;  // nobody looked: all ink is taken for level print
+  // `to_cells` leads from pixels of the page to cells of the maps.
+  Sight(PageMaps maps, const Affine& to_cells);
+
+  bool empty() const { return maps_->values.empty(); }
+  const PageMaps& maps() const { return *maps_; }
+  const Affine& to_cells() const { return to_cells_; }
+  double pixels_of_cell() const;
+
+  // Between the cells' centres; 0 outside the maps.
+  double at(PageMap map, Point p) const;
+  // Over a box, sampled at least once and twice a cell.
+  double mean(PageMap map, const Box& box) const;
+  double most(PageMap map, const Box& box) const;
+  Point direction(const Box& box) const;  // mean of the vectors; its length tells how sure it is
+
+  // From x0 to x1 in a band: the most of the column means, and the least of them.
+  double column_peak(PageMap map, const Box& gap) const;
+  double column_least(PageMap map, const Box& gap) const;
+  // The mean along the width of the highest value in each column: how far a level line goes through.
+  double level_ridge(PageMap map, const Box& box) const;
+
+  // As the page looks when it is turned so that text that ran so runs to the right. `back` leads
+  // from its pixels to those of this page.
+  Sight turned(Heading heading, Affine& back) const;
+
+ private:
+  Sight(std::shared_ptr<const PageMaps> maps, const Affine& to_cells);
+  Point turned_back(Point vector) const;
+
+  std::shared_ptr<const PageMaps> maps_ = std::make_shared<PageMaps>();
+  Affine to_cells_;
+};
+
+Heading heading_of(Point direction);
+
+// Looks at a page whose text has about the x-height given, and once more when the text turns out to
+// be much larger or smaller.
+Sight look_at(const PageNetwork& network, const Gray& page, double x_height);
+
+// Which way the text of a page runs.
+struct TextHeadings {
+  double cells = 0;               // of text; 0 when there is next to none
+  std::array<double, 4> sure{};   // 0-1, in the order of Heading: mean length of the vectors that way
+};
+TextHeadings text_headings(const Sight& sight);
+
+}  // namespace burnisher::layout

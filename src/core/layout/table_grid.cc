@@ -1,0 +1,295 @@
+#include "layout/table_grid.h"
+
+#include <cmath>
+
+#include "base/statistics.h"
+
+namespace burnisher::layout {
+namespace {
+
+// In text heights.
+constexpr double kSameLevel = 0.6;    // between the middles of lines in one row of type
+constexpr double kInto = 0.5;         // that a line may reach into the next column
+constexpr double kOneBorder = 0.9;    // borders nearer to each other are one
+constexpr double kLeastWhite = 0.35;  // where a line may be parted
+// Of the maps' 0-1.
+constexpr double kBorderSeen = 0.35;
+constexpr double kRowLooksWhole = 0.25;  // added where most columns begin anew
+// Shares.
+constexpr double kRuledWidth = 0.5;   // of the table's width, of a rule that parts rows
+constexpr double kRuledHeight = 0.3;  // of its height, of one that parts columns
+constexpr double kWhole = 0.6;        // of the columns
+constexpr double kMostCut = 0.25;     // of the lines' width at its height, that a border may cut
+
+struct Level {
+  double y = 0;  // middle of its lines
+  std::vector<size_t> lines;
+};
+
+// Lines side by side.
+std::vector<Level> levels_of(const std::vector<LetterLine>& lines, double h) {
+  std::vector<size_t> order(lines.size());
+  for (size_t i = 0; i < order.size(); ++i) order[i] = i;
+  const auto middle = [&](size_t i) { return lines[i].band().centre().y; };
+  std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return middle(a) < middle(b); });
+  std::vector<Level> levels;
+  for (const size_t i : order) {
+    const double y = middle(i);
+    if (levels.empty() || y - levels.back().y > kSameLevel * h) levels.push_back({y, {}});
+    Level& level = levels.back();
+    level.lines.push_back(i);
+    level.y += (y - level.y) / static_cast<double>(level.lines.size());
+  }
+  return levels;
+}
+
+struct White {
+  double from, to;
+};
+
+std::vector<White> whites_of(const std::vector<LetterLine>& lines, const std::vector<Level>& levels) {
+  std::vector<White> whites;
+  for (const Level& level : levels) {
+    std::vector<Box> boxes;
+    for (const size_t i : level.lines) boxes.push_back(lines[i].box);
+    std::sort(boxes.begin(), boxes.end(), [](const Box& a, const Box& b) { return a.x0 < b.x0; });
+    for (size_t i = 1; i < boxes.size(); ++i) {
+      if (boxes[i].x0 > boxes[i - 1].x1) whites.push_back({boxes[i - 1].x1, boxes[i].x0});
+    }
+  }
+  return whites;
+}
+
+// The place that most whites have in common, again and again.
+std::vector<ColumnGap> gaps_of(std::vector<White> whites, size_t levels) {
+  std::vector<ColumnGap> gaps;
+  const size_t least = std::max<size_t>(levels > 3 ? 2 : 1, levels / 8);
+  while (!whites.empty()) {
+    size_t most = 0;
+    double at = 0;
+    for (const White& w : whites) {
+      const double x = w.to - 1e-6;  // some best place is just before the end of a white
+      const auto count = static_cast<size_t>(std::count_if(
+          whites.begin(), whites.end(), [&](const White& o) { return o.from <= x && x < o.to; }));
+      if (count > most) {
+        most = count;
+        at = x;
+      }
+    }
+    if (most < least) break;
+    ColumnGap gap{-1e18, 1e18};
+    for (const White& w : whites) {
+      if (w.from > at || at >= w.to) continue;
+      gap.from = std::max(gap.from, w.from);
+      gap.to = std::min(gap.to, w.to);
+    }
+    gaps.push_back(gap);
+    whites.erase(std::remove_if(whites.begin(), whites.end(),
+                                [&](const White& w) { return w.from <= at && at < w.to; }),
+                 whites.end());
+  }
+  return gaps;
+}
+
+void add_ruled_gaps(const std::vector<Component>& rules, const Box& box, double h,
+                    std::vector<ColumnGap>& gaps) {
+  for (const Component& rule : rules) {
+    const double x = rule.box().centre().x;
+    if (rule.height() < rule.width() || x < box.x0 || x > box.x1 ||
+        overlap(rule.y0, rule.y1, box.y0, box.y1) < kRuledHeight * box.height())
+      continue;
+    const bool known = std::any_of(gaps.begin(), gaps.end(), [&](const ColumnGap& g) {
+      return x > g.from - kInto * h && x < g.to + kInto * h;
+    });
+    if (!known) gaps.push_back({x - 1, x + 1});
+  }
+}
+
+struct Border {
+  double y = 0;
+  bool ruled = false;
+};
+
+// How much of the width of the lines at a height would be cut there.
+double share_cut(const std::vector<LetterLine>& lines, double y) {
+  double cut = 0, all = 0;
+  for (const LetterLine& line : lines) {
+    const Box band = line.band();
+    if (y < line.box.y0 - band.height() || y > line.box.y1 + band.height()) continue;
+    all += band.width();
+    if (y > band.y0 && y < band.y1) cut += band.width();
+  }
+  return all > 0 ? cut / all : 0;
+}
+
+std::vector<Border> ruled_borders(const std::vector<Component>& rules, const Box& box, double h) {
+  std::vector<Border> borders;
+  std::vector<const Component*> level;
+  for (const Component& rule : rules) {
+    const double y = rule.box().centre().y;
+    if (rule.width() > rule.height() && y > box.y0 && y < box.y1) level.push_back(&rule);
+  }
+  std::sort(level.begin(), level.end(), [](const Component* a, const Component* b) {
+    return a->y0 + a->y1 < b->y0 + b->y1;
+  });
+  for (size_t i = 0; i < level.size();) {
+    double covered = 0, y = 0;
+    size_t k = i;
+    for (; k < level.size() && level[k]->y0 - level[i]->y0 < 0.5 * h; ++k) {
+      covered += overlap(level[k]->x0, level[k]->x1, box.x0, box.x1);
+      y += level[k]->box().centre().y;
+    }
+    if (covered > kRuledWidth * box.width()) borders.push_back({y / static_cast<double>(k - i), true});
+    i = k;
+  }
+  return borders;
+}
+
+// Ridges of the border map right across the table.
+void add_seen_borders(const Sight& sight, const std::vector<LetterLine>& lines, const Box& box,
+                      double h, std::vector<Border>& borders) {
+  const double step = 0.5 * sight.pixels_of_cell();
+  std::vector<double> profile;
+  for (double y = box.y0; y < box.y1; y += step)
+    profile.push_back(sight.mean(kBorderMap, {box.x0, y, box.x1, y + step}));
+  for (size_t i = 1; i + 1 < profile.size(); ++i) {
+    if (profile[i] < kBorderSeen || profile[i] < profile[i - 1] || profile[i] <= profile[i + 1])
+      continue;
+    const double y = box.y0 + (static_cast<double>(i) + 0.5) * step;
+    const bool known = std::any_of(borders.begin(), borders.end(), [&](const Border& b) {
+      return std::abs(b.y - y) < kOneBorder * h;
+    });
+    if (!known && share_cut(lines, y) < kMostCut) borders.push_back({y, false});
+  }
+}
+
+// Between levels that no border parts: a row that begins anew in most columns is one.
+void add_borders_between_levels(const Sight& sight, const std::vector<LetterLine>& lines,
+                                const std::vector<Level>& levels, const Grid& grid,
+                                std::vector<Border>& borders) {
+  for (size_t i = 1; i < levels.size(); ++i) {
+    const auto parted = [&](const Border& b) { return b.y > levels[i - 1].y && b.y < levels[i].y; };
+    if (std::any_of(borders.begin(), borders.end(), parted)) continue;
+    std::vector<bool> filled(static_cast<size_t>(grid.columns()), false);
+    double foot = -1e18, head = 1e18;
+    for (const size_t k : levels[i].lines) {
+      filled[static_cast<size_t>(grid.column_at(lines[k].box.centre().x))] = true;
+      head = std::min(head, lines[k].band().y0);
+    }
+    for (const size_t k : levels[i - 1].lines) foot = std::max(foot, lines[k].band().y1);
+    const auto columns = std::count(filled.begin(), filled.end(), true);
+    const double whole = columns >= kWhole * grid.columns() ? kRowLooksWhole : 0;
+    const double seen =
+        sight.level_ridge(kBorderMap, {grid.box.x0, std::min(foot, head), grid.box.x1,
+                                       std::max(foot, head) + 1});
+    if (seen + whole > kBorderSeen) borders.push_back({(foot + head) / 2, false});
+  }
+}
+
+// The part of a line from the first letter on that lies right of `x`.
+LetterLine cut_at(double x, LetterLine& line) {
+  LetterLine rest = line;
+  const auto right = [&](const Component& c) { return c.box().centre().x > x; };
+  for (auto* parts : {&line.letters, &line.marks})
+    parts->erase(std::remove_if(parts->begin(), parts->end(), right), parts->end());
+  for (auto* parts : {&rest.letters, &rest.marks})
+    parts->erase(std::remove_if(parts->begin(), parts->end(), std::not_fn(right)), parts->end());
+  line.box = ink_of(line);
+  rest.box = ink_of(rest);
+  return rest;
+}
+
+// The middle of a white in the line that lies in the gap; nothing where it is printed over.
+std::optional<double> white_in(const LetterLine& line, const ColumnGap& gap, double h) {
+  double end = line.letters.front().x1;
+  for (const Component& c : line.letters) {
+    const double from = std::max(end, gap.from - h), to = std::min<double>(c.x0, gap.to + h);
+    if (c.x0 - end > kLeastWhite * h && to > from && end > line.box.x0) return (end + c.x0) / 2.0;
+    end = std::max<double>(end, c.x1);
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+int Grid::column_at(double x) const {
+  int column = 0;
+  for (const ColumnGap& gap : gaps) column += x > gap.middle();
+  return column;
+}
+
+int Grid::row_at(double y) const {
+  int row = 0;
+  for (const double border : borders) row += y > border;
+  return row;
+}
+
+Box Grid::cell(int row, int column, int wide) const {
+  const auto x = [&](int i) {
+    return i <= 0 ? box.x0 : i >= columns() ? box.x1 : gaps[static_cast<size_t>(i) - 1].middle();
+  };
+  const auto y = [&](int i) {
+    return i <= 0 ? box.y0 : i >= rows() ? box.y1 : borders[static_cast<size_t>(i) - 1];
+  };
+  return {x(column), y(row), x(column + wide), y(row + 1)};
+}
+
+Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
+             const std::vector<Component>& rules, double text_height) {
+  Grid grid;
+  for (const LetterLine& line : lines) grid.box = united(grid.box, line.box);
+  const std::vector<Level> levels = levels_of(lines, text_height);
+  grid.gaps = gaps_of(whites_of(lines, levels), levels.size());
+  add_ruled_gaps(rules, grid.box, text_height, grid.gaps);
+  std::sort(grid.gaps.begin(), grid.gaps.end(),
+            [](const ColumnGap& a, const ColumnGap& b) { return a.middle() < b.middle(); });
+  std::vector<Border> borders = ruled_borders(rules, grid.box, text_height);
+  add_seen_borders(sight, lines, grid.box, text_height, borders);
+  add_borders_between_levels(sight, lines, levels, grid, borders);
+  std::sort(borders.begin(), borders.end(),
+            [](const Border& a, const Border& b) { return a.y < b.y; });
+  for (const Border& border : borders) {
+    grid.borders.push_back(border.y);
+    grid.ruled.push_back(border.ruled);
+  }
+  return grid;
+}
+
+void fit_to_grid(const Grid& grid, double text_height, std::vector<LetterLine>& lines) {
+  const double into = kInto * text_height;
+  for (size_t i = 0; i < lines.size(); ++i) {
+    for (const ColumnGap& gap : grid.gaps) {
+      if (lines[i].box.x0 > gap.middle() - into || lines[i].box.x1 < gap.middle() + into) continue;
+      const std::optional<double> at = white_in(lines[i], gap, 0.0 * text_height + text_height / 4);
+      if (!at) continue;
+      LetterLine rest = cut_at(*at, lines[i]);
+      lines.push_back(std::move(rest));
+    }
+  }
+  std::sort(lines.begin(), lines.end(),
+            [](const LetterLine& a, const LetterLine& b) { return a.box.x0 < b.box.x0; });
+  for (size_t i = 0; i < lines.size(); ++i) {
+    for (size_t k = i + 1; k < lines.size();) {
+      const Box a = lines[i].band(), b = lines[k].band();
+      const bool level =
+          overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * std::min(a.height(), b.height());
+      const bool one_cell =
+          grid.row_at(a.centre().y) == grid.row_at(b.centre().y) &&
+          grid.column_at(lines[i].box.x1 - into) == grid.column_at(lines[k].box.x0 + into);
+      if (!level || !one_cell) {
+        ++k;
+        continue;
+      }
+      for (auto parts : {&LetterLine::letters, &LetterLine::marks}) {
+        auto& to = lines[i].*parts;
+        to.insert(to.end(), (lines[k].*parts).begin(), (lines[k].*parts).end());
+      }
+      lines[i].box = united(lines[i].box, lines[k].box);
+      lines.erase(lines.begin() + static_cast<long>(k));
+    }
+    std::sort(lines[i].letters.begin(), lines[i].letters.end(),
+              [](const Component& a, const Component& b) { return a.x0 < b.x0; });
+  }
+}
+
+}  // namespace burnisher::layout
