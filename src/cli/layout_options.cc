@@ -1,6 +1,8 @@
 #include <fmt/core.h>
 
+#include <cmath>
 #include <memory>
+#include <optional>
 
 #include "base/error.h"
 #include "base/numbers.h"
@@ -9,6 +11,8 @@
 
 namespace burnisher::cli {
 namespace {
+
+constexpr int kMostColumns = 12;
 
 layout::Length length_of(const std::string& text) {
   static const Pattern form("(-?[0-9]*\\.?[0-9]+)(px|mm|%)?");
@@ -37,11 +41,27 @@ layout::Region region_of(const std::string& text) {
   return region;
 }
 
+int columns_of(const std::string& text) {
+  if (text == "auto") return 0;
+  if (text == "single") return 1;
+  const std::optional<double> count = number_in(text);
+  if (!count || *count != std::floor(*count) || *count < 1 || *count > kMostColumns)
+    throw SettingsError("--columns", fmt::format("'{}': auto, single or a number from 1 to {} is "
+                                                 "expected",
+                                                 text, kMostColumns));
+  return static_cast<int>(*count);
+}
+
 }  // namespace
 
 void add_layout(Command& command, layout::SegmentSettings& settings) {
-  command.option("--columns", settings.columns, "1: don't look for columns; 0: find them")
-      .between(0, 1);
+  command
+      .option(
+          "--columns",
+          [&settings](const std::string& text) { settings.columns = columns_of(text); },
+          "of text: auto finds them, single reads right across, a number as in 3 cuts the page into "
+          "so many (default: auto)")
+      .type_name("auto|single|N");
   command
       .option(
           "--region", [&settings](const std::string& text) { settings.region = region_of(text); },

@@ -24,6 +24,31 @@ void scribble_somewhere(Desk& desk, Sheet& sheet, const Box& area) {
   sheet.scribble({x, y, x + w, y + h}, std::max(0.6, random.uniform(0.08, 0.16) * unit));
 }
 
+// Columns set with the tabulator: rows, now and then in groups. Returns where they end.
+double set_tabulated(Sheet& sheet, const Font& font, double pitch, double em, const Box& area,
+                     Random& random) {
+  const int rows = random.chance(0.3) ? 10 + random.index(40) : 2 + random.index(8);
+  const int stops = 2 + random.index(3);
+  const bool figures = random.chance(0.7), groups = random.chance(0.3);
+  const double step = std::floor(area.width() * random.uniform(0.6, 1) / stops / em) * em;
+  double y = area.y0;
+  sheet.begin(BlockKind::kTable);
+  for (int row = 0; row < rows && y < area.y1 - pitch; ++row, y += pitch) {
+    if (groups && random.chance(0.2)) y += pitch;
+    for (int stop = 0; stop < stops; ++stop) {
+      std::vector<Text> words = figures && stop > 0 && random.chance(0.6)
+                                    ? std::vector<Text>{amount(random)}
+                                    : sheet.words(1 + random.index(3));
+      while (!words.empty() && sheet.width_of(font, words) > step - 2 * em) words.pop_back();
+      const size_t at = sheet.block().lines.size();
+      const double x = area.x0 + stop * step;
+      const Box ink = sheet.line(font, words, x, y + 0.8 * pitch);
+      if (!ink.empty()) sheet.cell(row, stop, at, ink);
+    }
+  }
+  return y;
+}
+
 }  // namespace
 
 Sheet set_typed(Desk& desk) {
@@ -52,20 +77,8 @@ Sheet set_typed(Desk& desk) {
         sheet.rule({ink.x0, rest.y0 + 2.1 * unit}, {ink.x1, rest.y0 + 2.1 * unit},
                    std::max(1.0, 0.1 * unit));
       rest.y0 += 2 * single;
-    } else if (at < 0.24) {  // columns set with the tabulator, read straight across
-      sheet.begin(BlockKind::kText);
-      const int rows = 2 + random.index(7), stops = 2 + random.index(3);
-      for (int r = 0; r < rows && rest.y0 < rest.y1 - 2 * unit; ++r) {
-        const double step = std::floor(rest.width() / stops / em) * em;
-        for (int s = 0; s < stops; ++s) {
-          std::vector<Text> words = random.chance(0.5) ? std::vector<Text>{amount(random)}
-                                                       : sheet.words(1 + random.index(2));
-          while (!words.empty() && sheet.width_of(font, words) > step - 2 * em) words.pop_back();
-          sheet.line(font, words, rest.x0 + s * step, rest.y0 + 1.6 * unit);
-        }
-        rest.y0 += single;
-      }
-      rest.y0 += single;
+    } else if (at < 0.24) {
+      rest.y0 = set_tabulated(sheet, font, single, em, rest, random) + single;
     } else {
       sheet.begin(BlockKind::kText);
       ParagraphStyle style;
@@ -256,23 +269,31 @@ Sheet set_receipt(Desk& desk) {
     return sheet;
   }
   sheet.begin(BlockKind::kTable);
+  const bool quantities = random.chance(0.3);
   int row = 0;
-  for (; y < foot - 10 * unit; y += font.pitch, ++row) {
+  for (; y < foot - 10 * unit; y += font.pitch) {
     std::vector<Text> words = sheet.words(1 + random.index(3));
     while (words.size() > 1 && sheet.width_of(font, words) > 0.6 * (right - left)) words.pop_back();
     if (sheet.width_of(font, words) > 0.62 * (right - left)) continue;
-    for (const bool price : {false, true}) {
-      const int at = static_cast<int>(sheet.block().lines.size());
-      const Box ink = price ? sheet.line(font, {amount(random)}, right, y, Align::kRight)
-                            : sheet.line(font, words, left, y);
-      if (ink.empty()) continue;
-      Cell cell;
-      cell.row = row;
-      cell.column = price;
-      cell.box = ink;
-      cell.lines = {at};
-      sheet.block().cells.push_back(cell);
+    size_t at = sheet.block().lines.size();
+    const Box item = sheet.line(font, words, left, y);
+    if (item.empty()) continue;
+    sheet.cell(row, 0, at, item);
+    const Box price = sheet.line(font, {amount(random)}, right, y, Align::kRight);
+    if (!price.empty()) sheet.cell(row, 1, at + 1, price);
+    ++row;
+    if (random.chance(0.05)) {
+      sheet.rule({left, y + 0.6 * unit}, {right, y + 0.6 * unit}, std::max(1.0, 0.08 * unit),
+                 random.chance(0.5) ? 0.5 : 0);
+      y += 0.4 * unit;
     }
+    if (!quantities || !random.chance(0.4)) continue;
+    y += font.pitch;
+    at = sheet.block().lines.size();
+    const Box quantity = sheet.line(
+        font, {text_of(std::to_string(2 + random.index(8))), text_of("x"), amount(random)},
+        left + unit * random.index(3), y);
+    if (!quantity.empty()) sheet.cell(row++, 0, at, quantity);
   }
   sheet.begin(BlockKind::kText);
   sheet.line(font, sheet.words(2), sheet.width() / 2, y + font.pitch, Align::kCentred);

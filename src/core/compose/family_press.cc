@@ -125,11 +125,20 @@ Sheet set_news(Desk& desk) {
     sheet.line(font, sheet.words(3 + random.index(4)), sheet.width() / 2, y, Align::kCentred);
     y += 2 * unit;
   }
-  while (foot - y > 18 * unit) {  // bands of stories side by side
+  // Bands of stories side by side; a column beside them may go from top to foot.
+  int left = 0, right = columns - 1;
+  const auto long_column = [&](int c) {
+    set_story(desk, sheet, font, grid, c, c, y, foot, rules);
+  };
+  const bool last_long = columns > 3 && random.chance(0.2);
+  if (columns > 3 && random.chance(0.15)) long_column(left++);
+  if (last_long) --right;
+  const double bands = y;
+  while (foot - y > 18 * unit) {
     double band = random.uniform(25, 100) * unit;
     if (foot - y - band < 25 * unit) band = foot - y;
-    for (int c = 0; c < columns;) {
-      const int wide = std::min(columns - c, 1 + random.index(columns > 4 ? 4 : columns));
+    for (int c = left; c <= right;) {
+      const int wide = std::min(right + 1 - c, 1 + random.index(columns > 4 ? 4 : columns));
       double top = y;
       if (random.chance(0.12)) {
         set_box(desk, sheet, {grid.x0(c), top, grid.x1(c + wide - 1), y + band - unit});
@@ -141,15 +150,19 @@ Sheet set_news(Desk& desk) {
           set_box(desk, sheet, {grid.x0(c), end - boxed + unit, grid.x1(c + wide - 1), end});
       }
       c += wide;
-      if (c < columns && (rules || random.chance(0.2))) {
+      if (c <= right && (rules || random.chance(0.2))) {
         const double x = grid.x0(c) - grid.gap / 2;
         sheet.rule({x, y}, {x, y + band - unit}, std::max(1.0, 0.07 * unit));
       }
     }
     y += band;
     if (y < foot && random.chance(0.4))
-      sheet.rule({grid.x0(0), y - 0.6 * unit}, {grid.x1(columns - 1), y - 0.6 * unit},
+      sheet.rule({grid.x0(left), y - 0.6 * unit}, {grid.x1(right), y - 0.6 * unit},
                  std::max(1.0, 0.08 * unit));
+  }
+  if (last_long) {
+    y = bands;
+    long_column(columns - 1);
   }
   return sheet;
 }

@@ -78,7 +78,7 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
       for (int k = c + 1; k < c + wide; ++k) covered[static_cast<size_t>(k)] = true;
       const auto from = static_cast<size_t>(c);
       const Box room{edge[from] + pad, top, edge[from + static_cast<size_t>(wide)] - pad, area.y1};
-      const int before = static_cast<int>(sheet.block().lines.size());
+      const size_t before = sheet.block().lines.size();
       const Font& f = header ? head : font;
       const bool words = header || kind[from] < 0;
       const bool empty = !header && c > 0 && random.chance(0.06);
@@ -104,15 +104,10 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
                    : right ? Align::kRight
                            : Align::kLeft);
       }
-      Cell cell;
-      cell.row = row;
-      cell.column = c;
+      Cell& cell =
+          sheet.cell(row, c, before, {edge[from], y, edge[from + static_cast<size_t>(wide)], y});
       cell.columns = wide;
       cell.header = header;
-      for (int i = before; i < static_cast<int>(sheet.block().lines.size()); ++i)
-        cell.lines.push_back(i);
-      cell.box = {edge[from], y, edge[from + static_cast<size_t>(wide)], y};
-      sheet.block().cells.push_back(cell);
       c += wide;
     }
     y = low + slack / 2;
@@ -186,35 +181,51 @@ Sheet set_table(Desk& desk) {
 
 namespace {
 
+// Two lines of the truth become one: a leader leads from one to the other.
+void join_by_leader(size_t at, std::vector<Line>& lines) {
+  Line right = std::move(lines.back());
+  lines.pop_back();
+  Line& left = lines[at];
+  left.words.push_back(right.words.front());
+  left.baseline.back() = right.baseline.back();
+  left.outline[1] = right.outline[1];
+  left.outline[2] = right.outline[2];
+  left.box = united(left.box, right.box);
+}
+
+// Titles or names with their page or number at the right: with leaders a line each, without a row.
 void fill_contents(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
   Random& random = desk.random;
   const double unit = desk.unit;
   const bool leaders = random.chance(0.75);
-  const double step = random.uniform(0.6, 2.2) * unit, radius = std::max(0.6, 0.12 * unit);
+  const double step = random.chance(0.4) ? random.uniform(0.3, 0.7) * unit
+                                         : random.uniform(0.6, 2.2) * unit;
+  const double radius = std::max(0.5, random.uniform(0.05, 0.16) * unit);
   const double between = random.chance(0.4) ? random.uniform(0.2, 1) * font.pitch : 0;
-  int number = 1;
-  sheet.begin(BlockKind::kText);
+  const bool long_numbers = random.chance(0.3);
+  const int longest = 1 + random.index(8);
+  int number = 1, row = 0;
+  sheet.begin(leaders ? BlockKind::kText : BlockKind::kTable);
   for (double y = area.y0 + 1.6 * unit; y < area.y1; y += font.pitch + between) {
     const double in = random.index(3) * 2 * unit * (random.chance(0.5) ? 1 : 0);
     std::vector<Text> words =
-        that_fit(sheet, font, sheet.words(1 + random.index(8)), area.width() * 0.75);
+        that_fit(sheet, font, sheet.words(1 + random.index(longest)), area.width() * 0.75);
     if (words.empty()) continue;
+    const size_t at = sheet.block().lines.size();
     const Box title = sheet.line(font, words, area.x0 + in, y);
+    if (title.empty()) continue;
+    if (!leaders) sheet.cell(row, 0, at, title);
     number += 1 + random.index(14);
-    // Title and page are one line of the truth: the leader leads from one to the other.
-    const size_t at = sheet.block().lines.size() - 1;
-    const Box page = sheet.line(font, {text_of(std::to_string(number))}, area.x1, y, Align::kRight);
-    if (!page.empty() && !title.empty() && at + 1 < sheet.block().lines.size() && leaders) {
-      Line right = std::move(sheet.block().lines.back());
-      sheet.block().lines.pop_back();
-      Line& left = sheet.block().lines[at];
-      left.words.push_back(right.words.front());
-      left.baseline.back() = right.baseline.back();
-      left.outline[1] = right.outline[1];
-      left.outline[2] = right.outline[2];
-      left.box = united(left.box, right.box);
-      sheet.dots({title.x1 + 0.8 * unit, y - radius}, page.x0 - 0.6 * unit, step, radius);
+    const int shown = long_numbers ? 10000 + random.index(90000) : number;
+    const Box page = sheet.line(font, {text_of(std::to_string(shown))}, area.x1, y, Align::kRight);
+    if (!page.empty() && leaders) {
+      join_by_leader(at, sheet.block().lines);
+      sheet.dots({title.x1 + random.uniform(0.3, 0.8) * unit, y - radius}, page.x0 - 0.4 * unit,
+                 step, radius);
+    } else if (!page.empty()) {
+      sheet.cell(row, 1, at + 1, page);
     }
+    ++row;
   }
 }
 
@@ -276,7 +287,8 @@ Sheet set_list(Desk& desk) {
         sheet.paragraph(heavier(font, random.uniform(1.2, 2.2), random), style, area) + 2 * unit;
   }
   const int kind = random.index(4);
-  const int columns = kind == 0 ? 1 : 1 + random.index(area.width() > 100 * unit ? 4 : 3);
+  const int most = area.width() > 100 * unit ? 4 : 3;
+  const int columns = 1 + random.index(kind == 0 ? most - 1 : most);
   const double gap = random.uniform(2, 4) * unit,
                each = (area.width() - (columns - 1) * gap) / columns;
   const bool rules = random.chance(0.25);

@@ -55,6 +55,17 @@ void Sheet::begin(BlockKind kind, int level) {
   block().level = level;
 }
 
+Cell& Sheet::cell(int row, int column, size_t first_line, const Box& box) {
+  Cell cell;
+  cell.row = row;
+  cell.column = column;
+  cell.box = box;
+  for (size_t i = first_line; i < block().lines.size(); ++i)
+    cell.lines.push_back(static_cast<int>(i));
+  block().cells.push_back(cell);
+  return block().cells.back();
+}
+
 std::vector<Text> Sheet::words(int count) {
   std::vector<Text> out;
   while (static_cast<int>(out.size()) < count) {

@@ -46,6 +46,8 @@ class Sheet {
   // What is set from now on belongs to a new block.
   void begin(BlockKind kind, int level = 0);
   Block& block() { return page_.truth.blocks.back(); }
+  // The lines of the block from `first_line` on make a cell of its table, one column wide.
+  Cell& cell(int row, int column, size_t first_line, const Box& box);
 
   std::vector<Text> words(int count);
   // Sets words in one line, their first at `x` (right and centred: that place of the line), and

@@ -20,7 +20,8 @@ constexpr double kCaptionGap = 4;   // x-heights between picture and caption
 constexpr double kApart = 2.6;      // x-heights of white that set a head or foot line apart
 constexpr double kNumberWidth = 6;  // x-heights
 constexpr double kHeadZone = 0.2;   // share of the page at its top and bottom
-constexpr double kNoteWidth = 0.3;  // of the body's
+constexpr double kNoteWidth = 0.35;  // of a column of the body
+constexpr double kWideBody = 0.3;    // of the whole body
 
 // Median of values, each counted `weight` times.
 double weighted_median(std::vector<std::pair<double, double>> values) {
@@ -151,11 +152,19 @@ class Page {
     if (main.empty()) return false;
     const bool beside = overlap(box.y0, box.y1, main.y0, main.y1) > 0.8 * box.height();
     const bool outside = box.x1 < main.x0 || box.x0 > main.x1;
-    return beside && outside && box.width() < kNoteWidth * main.width();
+    return beside && outside && box.width() < kNoteWidth * column_width();
   }
 
   bool is_wide_body(const Block& b) const {
-    return is_body(b) && ink_of(b).width() > kNoteWidth * body_.width();
+    return is_body(b) && ink_of(b).width() > kWideBody * body_.width();
+  }
+
+  double column_width() const {
+    std::vector<double> widths;
+    for (const Block& b : blocks_) {
+      if (is_wide_body(b)) widths.push_back(ink_of(b).width());
+    }
+    return widths.empty() ? 0 : median(widths);
   }
 
   Box main_columns() const {

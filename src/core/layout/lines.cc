@@ -4,14 +4,17 @@
 #include <cmath>
 
 #include "base/statistics.h"
+#include "layout/leaders.h"
 
 namespace burnisher::layout {
 namespace {
 
 constexpr double kMarkGap = 3;     // text heights between a line's end and its next mark
+constexpr double kLeaderGap = 20;  // text heights between a line's end and its leader
 constexpr size_t kMemory = 7;      // letters at the end of a line that say where it runs
 constexpr double kMostJoined = 6;  // line heights between pieces that may be one line
 constexpr double kLeastOverlap = 0.45;
+constexpr double kLaidOver = 0.3;  // of the smaller band
 constexpr double kMostUnlike = 3.2;  // ratio of heights of neighbouring letters
 // White between letters, in letter heights.
 constexpr double kLeastGutter = 0.35;  // narrower: within a word
@@ -24,11 +27,13 @@ constexpr double kWidest = 60;         // leaders reach across a page
 struct Growing {
   LetterLine line;
   double end = 0;                          // right edge of everything taken in
+  bool leads = false;                      // the latest is a leader's dot
   double top = 0, bottom = 0, height = 0;  // of the latest letters
 
   void take(const Component& c) {
     line.letters.push_back(c);
     end = std::max<double>(end, c.x1);
+    leads = false;
     std::vector<double> tops, bottoms, heights;
     const size_t count = line.letters.size(), first = count > kMemory ? count - kMemory : 0;
     for (size_t i = first; i < count; ++i) {
@@ -78,23 +83,28 @@ double fit(const Growing& g, const Component& c, const Cuts& cuts) {
   if (shared < kLeastOverlap) return 0;
   const Box white{g.end, std::max<double>(g.top, c.y0), static_cast<double>(c.x0),
                   std::min<double>(g.bottom, c.y1)};
-  if (cuts.part(white, smaller)) return 0;
+  const bool led = g.leads && gap < kMarkGap * g.height;
+  if (!led && cuts.part(white, smaller)) return 0;
   return shared / (1 + 0.15 * std::max(0.0, gap) / size);
 }
 
-void take_mark(std::vector<Growing>& growing, const Component& c, double text_height,
+void take_mark(std::vector<Growing>& growing, const Component& c, bool leads, double text_height,
                const Cuts& cuts) {
   // Low marks continue a line on their own, so that leaders reach their page number.
   Growing* best = nullptr;
   double nearest = 0.35 * text_height;
   for (Growing& g : growing) {
     const double gap = c.x0 - g.end, off = std::fabs(c.y1 - g.bottom);
-    if (gap < -text_height || gap > kMarkGap * text_height || off >= nearest) continue;
-    if (cuts.part({g.end, g.top, static_cast<double>(c.x0), g.bottom}, text_height)) continue;
+    const double most = (leads ? kLeaderGap : kMarkGap) * text_height;
+    if (gap < -text_height || gap > most || off >= nearest) continue;
+    const Box white{g.end, g.top, static_cast<double>(c.x0), g.bottom};
+    if (!leads && cuts.part(white, text_height)) continue;
     nearest = off;
     best = &g;
   }
-  if (best != nullptr) best->end = std::max<double>(best->end, c.x1);
+  if (best == nullptr) return;
+  best->end = std::max<double>(best->end, c.x1);
+  best->leads = leads;
 }
 
 double median_height(const std::vector<Component>& letters) {
@@ -139,21 +149,22 @@ void join_pieces(std::vector<LetterLine>& lines, const Cuts& cuts) {
   }
 }
 
-void assign_marks(const std::vector<Component>& marks, double text_height, const Cuts& cuts,
-                  std::vector<LetterLine>& lines) {
-  for (const Component& mark : marks) {
+void assign_marks(const std::vector<Component>& marks, const std::vector<bool>& leads,
+                  double text_height, const Cuts& cuts, std::vector<LetterLine>& lines) {
+  for (size_t i = 0; i < marks.size(); ++i) {
+    const Component& mark = marks[i];
     LetterLine* best = nullptr;
     double nearest = 0.9 * text_height;
     for (LetterLine& line : lines) {
       const Box& box = line.box;
       const double beside = std::max({0.0, box.x0 - mark.x1, mark.x0 - box.x1});
-      if (beside > kMarkGap * text_height) continue;
+      if (beside > (leads[i] ? kLeaderGap : kMarkGap) * text_height) continue;
       const double above = std::max({0.0, box.y0 - mark.y1, mark.y0 - box.y1});
       const double distance = above + 0.15 * beside;
       if (distance >= nearest) continue;
       const bool right = mark.x0 > box.x1;
       const Box white{right ? box.x1 : mark.x1, box.y0, right ? mark.x0 : box.x0, box.y1};
-      if (beside > 0 && cuts.part(white, text_height)) continue;
+      if (beside > 0 && !leads[i] && cuts.part(white, text_height)) continue;
       nearest = distance;
       best = &line;
     }
@@ -173,6 +184,38 @@ Box LetterLine::band() const {
   return {box.x0, median(tops), box.x1, median(bottoms)};
 }
 
+void join_laid_over(std::vector<LetterLine>& lines) {
+  std::vector<Box> bands;
+  for (const LetterLine& line : lines) bands.push_back(line.band());
+  const auto area = [](const Box& box) { return box.width() * box.height(); };
+  for (size_t i = 0; i < lines.size(); ++i) {
+    for (size_t k = i + 1; k < lines.size();) {
+      const Box &a = bands[i], &b = bands[k];
+      const double shared =
+          overlap(a.x0, a.x1, b.x0, b.x1) * overlap(a.y0, a.y1, b.y0, b.y1);
+      if (shared <= kLaidOver * std::min(area(a), area(b))) {
+        ++k;
+        continue;
+      }
+      if (area(a) < area(b)) {
+        std::swap(lines[i], lines[k]);
+        std::swap(bands[i], bands[k]);
+      }
+      for (auto parts : {&LetterLine::letters, &LetterLine::marks}) {
+        auto& to = lines[i].*parts;
+        to.insert(to.end(), (lines[k].*parts).begin(), (lines[k].*parts).end());
+      }
+      std::sort(lines[i].letters.begin(), lines[i].letters.end(),
+                [](const Component& c, const Component& d) { return c.x0 < d.x0; });
+      lines[i].box = united(lines[i].box, lines[k].box);
+      bands[i] = lines[i].band();
+      lines.erase(lines.begin() + static_cast<long>(k));
+      bands.erase(bands.begin() + static_cast<long>(k));
+      k = i + 1;
+    }
+  }
+}
+
 Box ink_of(const LetterLine& line) {
   return united(box_of(line.letters), box_of(line.marks));
 }
@@ -180,16 +223,22 @@ Box ink_of(const LetterLine& line) {
 std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, const Columns& columns,
                                     double text_height) {
   const Cuts cuts(sight, columns);
-  std::vector<std::pair<Component, bool>> parts;  // component, is it a letter
-  for (const Component& c : sorted.letters) parts.emplace_back(c, true);
-  for (const Component& c : sorted.marks) parts.emplace_back(c, false);
-  std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) {
-    return std::make_pair(a.first.x0, a.first.y0) < std::make_pair(b.first.x0, b.first.y0);
+  struct Part {
+    Component c;
+    bool letter, leads;
+  };
+  const std::vector<bool> leads = leader_dots(sorted.marks, text_height);
+  std::vector<Part> parts;
+  for (const Component& c : sorted.letters) parts.push_back({c, true, false});
+  for (size_t i = 0; i < sorted.marks.size(); ++i)
+    parts.push_back({sorted.marks[i], false, leads[i]});
+  std::sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) {
+    return std::make_pair(a.c.x0, a.c.y0) < std::make_pair(b.c.x0, b.c.y0);
   });
   std::vector<Growing> growing;
-  for (const auto& [c, letter] : parts) {
+  for (const auto& [c, letter, leading] : parts) {
     if (!letter) {
-      take_mark(growing, c, text_height, cuts);
+      take_mark(growing, c, leading, text_height, cuts);
       continue;
     }
     Growing* best = nullptr;
@@ -213,7 +262,7 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, co
     lines.push_back(std::move(g.line));
   }
   join_pieces(lines, cuts);
-  assign_marks(sorted.marks, text_height, cuts, lines);
+  assign_marks(sorted.marks, leads, text_height, cuts, lines);
   for (LetterLine& line : lines) line.box = ink_of(line);
   return lines;
 }

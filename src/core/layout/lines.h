@@ -34,4 +34,7 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, co
 // dots of large type) are its marks, not lines.
 void absorb_scraps(double text_height, std::vector<LetterLine>& lines);
 
+// Of two lines whose bands lie over each other the smaller becomes part of the larger.
+void join_laid_over(std::vector<LetterLine>& lines);
+
 }  // namespace burnisher::layout

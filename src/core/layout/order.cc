@@ -11,10 +11,13 @@ constexpr double kShared = 0.1;        // of the narrower one's width: blocks of
 constexpr double kCaptionGap = 0.2;    // of the picture's height, besides the caption's own
 constexpr double kUnderPicture = 0.8;  // of the caption's width
 constexpr double kAcross = 0.8;        // of a part's width: goes right across it
-constexpr double kLevel = 0.5;         // of the lower one's height, that level blocks share
-constexpr double kEntries = 0.6;       // of a column's blocks, that stand level with others
+constexpr double kUnderRule = 0.5;     // of a block's width: a rule parts it from its neighbour
+constexpr double kEntries = 0.6;       // of the blocks at the right, that stand level with others
+constexpr double kLabels = 0.75;       // of those at the left
+constexpr int kFewestLabels = 3;
 constexpr size_t kEntryLines = 2;      // of a short entry, at most
 // In x-heights.
+constexpr double kSameLine = 0.7;  // between baselines
 constexpr double kOverhang = 0.4;  // that letters may reach over a cut
 constexpr double kWideGap = 8;     // white right across a page that parts it
 constexpr double kNarrowestGutter = 0.3;
@@ -33,7 +36,8 @@ struct Item {
   size_t block = 0;
   Box box;
   bool heading = false, picture = false;
-  bool entry = false;  // a line or two
+  bool entry = false;     // a line or two
+  double first_line = 0;  // its baseline
 };
 
 using Items = std::vector<Item>;
@@ -63,32 +67,33 @@ std::vector<Gap> gaps_of(std::vector<std::pair<double, double>> spans, double le
 
 class Order {
  public:
-  Order(double x_height, std::vector<Box> rules) : x_height_(x_height), rules_(std::move(rules)) {}
+  Order(double x_height, OrderHints hints) : x_height_(x_height), hints_(std::move(hints)) {}
 
   std::vector<size_t> of(const Items& items) {
     result_.clear();
-    cut(items);
+    cut(items, false);
     return result_;
   }
 
  private:
-  void cut(const Items& items) {
+  // `in_rows`: they are part of what is read across.
+  void cut(const Items& items, bool in_rows) {
     if (items.size() < 2) {
       for (const Item& item : items) result_.push_back(item.block);
       return;
     }
-    const std::vector<Gap> level = level_gaps(items), upright = gutters(items);
+    const std::vector<Gap> level = level_gaps(items), upright = gutters(items, in_rows);
     std::vector<double> strong;
     for (const Gap& gap : level) {
       if (parts_page(gap, items)) strong.push_back(gap.middle());
     }
-    if (!strong.empty()) return cut_level(items, strong);
-    if (!upright.empty()) return cut_upright(items, upright);
+    if (!strong.empty()) return cut_level(items, strong, in_rows);
+    if (!upright.empty()) return cut_upright(items, around_parted(items, upright), in_rows);
     if (!level.empty()) {
       const auto widest = std::max_element(level.begin(), level.end(), [](const Gap& a, const Gap& b) {
         return a.to - a.from < b.to - b.from;
       });
-      return cut_level(items, {widest->middle()});
+      return cut_level(items, {widest->middle()}, in_rows);
     }
     sort(items);
   }
@@ -103,47 +108,95 @@ class Order {
     return gaps_of(std::move(spans), 0);
   }
 
+  // Where several columns, but not all, share a level cut, they make a part of their own: the
+  // gutters round the widest such part; else all of them.
+  std::vector<Gap> around_parted(const Items& items, const std::vector<Gap>& gutters) const {
+    const size_t columns = gutters.size() + 1;
+    for (size_t wide = columns - 1; wide > 1; --wide) {
+      for (size_t first = 0; first + wide <= columns; ++first) {
+        Items part;
+        for (const Item& item : items) {
+          const size_t column = column_of(item, gutters);
+          if (column >= first && column < first + wide) part.push_back(item);
+        }
+        if (part.size() < 2) continue;
+        const std::vector<Gap> level = level_gaps(part);
+        if (std::none_of(level.begin(), level.end(),
+                         [&](const Gap& gap) { return parts_page(gap, part); }))
+          continue;
+        std::vector<Gap> around;
+        if (first > 0) around.push_back(gutters[first - 1]);
+        if (first + wide < columns) around.push_back(gutters[first + wide - 1]);
+        return around;
+      }
+    }
+    return gutters;
+  }
+
+  size_t column_of(const Item& item, const std::vector<Gap>& gutters) const {
+    const double x = item.picture ? item.box.x0 + x_height_ : item.box.centre().x;
+    return static_cast<size_t>(std::count_if(gutters.begin(), gutters.end(),
+                                             [&](const Gap& gap) { return x > gap.middle(); }));
+  }
+
   // White from top to bottom, beside pictures: those go with the column at their left.
-  std::vector<Gap> gutters(const Items& items) const {
+  std::vector<Gap> gutters(const Items& items, bool& in_rows) const {
     std::vector<std::pair<double, double>> spans;
     for (const Item& item : items) {
       if (!item.picture) spans.emplace_back(item.box.x0, item.box.x1);
     }
     if (spans.size() < 2) return {};
+    if (!hints_.gutters.empty()) return wanted_gutters(spans);
     std::vector<Gap> gaps = gaps_of(std::move(spans), kNarrowestGutter * x_height_);
-    gaps.erase(std::remove_if(gaps.begin(), gaps.end(),
-                              [&](const Gap& gap) { return read_across(gap, items); }),
-               gaps.end());
+    const bool in_part = in_rows;
+    const auto across = [&](const Gap& gap) {
+      const bool rows = read_across(gap, items, in_part ? 1 : kFewestLabels);
+      in_rows = in_rows || (rows && items.size() > 2);
+      return rows && items.size() > 2;
+    };
+    gaps.erase(std::remove_if(gaps.begin(), gaps.end(), across), gaps.end());
     return gaps;
   }
 
-  // Labels with their entries, in rows.
-  bool read_across(const Gap& gutter, const Items& items) const {
-    int right = 0, paired = 0;
-    for (const Item& item : items) {
-      if (item.box.x0 < gutter.middle()) continue;
-      ++right;
-      paired += item.entry && std::any_of(items.begin(), items.end(), [&](const Item& other) {
-        return other.entry && other.box.x1 < gutter.middle() &&
-               overlap(other.box.y0, other.box.y1, item.box.y0, item.box.y1) >
-                   kLevel * std::min(other.box.height(), item.box.height());
-      });
+  // Those that a person wants and nothing here goes over.
+  std::vector<Gap> wanted_gutters(const std::vector<std::pair<double, double>>& spans) const {
+    std::vector<Gap> gaps;
+    for (const double x : hints_.gutters) {
+      int left = 0, right = 0;
+      for (const auto& [from, to] : spans) {
+        left += to <= x + kOverhang * x_height_;
+        right += from >= x - kOverhang * x_height_;
+      }
+      const bool free = left + right == static_cast<int>(spans.size());
+      if (free && left > 0 && right > 0) gaps.push_back({x, x});
     }
-    return paired > kEntries * right;
+    return gaps;
+  }
+
+  // Labels with their entries, in rows: nearly every block on one side is a line or two and begins
+  // level with one on the other side.
+  bool read_across(const Gap& gutter, const Items& items, int fewest_labels) const {
+    int left = 0, right = 0, left_paired = 0, right_paired = 0;
+    bool entries = true;  // at the left
+    for (const Item& item : items) {
+      const bool at_left = item.box.x1 < gutter.middle();
+      const auto level = [&](const Item& other) {
+        return (other.box.x1 < gutter.middle()) != at_left &&
+               std::abs(other.first_line - item.first_line) < kSameLine * x_height_;
+      };
+      const bool paired = std::any_of(items.begin(), items.end(), level);
+      ++(at_left ? left : right);
+      (at_left ? left_paired : right_paired) += paired && item.entry;
+      if (at_left) entries = entries && item.entry;
+    }
+    return right_paired > kEntries * right ||
+           (entries && left >= fewest_labels && left_paired > kLabels * left);
   }
 
   // Whether what is above a gap is read before all that is below it, columns or not.
   bool parts_page(const Gap& gap, const Items& items) const {
     if (gap.to - gap.from > kWideGap * x_height_) return true;
-    const Box all = bounds_of(items);
-    for (const Box& rule : rules_) {
-      if (rule.width() > rule.height() && rule.y1 > gap.from - x_height_ &&
-          rule.y0 < gap.to + x_height_ &&
-          overlap(rule.x0, rule.x1, all.x0, all.x1) > kAcross * all.width())
-        return true;
-    }
-    bool headings = true;
-    int heads = 0;
+    std::vector<const Item*> feet, heads;  // next to the gap, above and below
     for (const Item& item : items) {
       if (item.picture) continue;
       const bool above = item.box.centre().y < gap.middle();
@@ -153,41 +206,53 @@ class Order {
                                    : y < item.box.centre().y && y > gap.middle();
         return between && share_columns(other.box, item.box);
       });
-      if (!next) continue;
-      if (item.box.width() > kAcross * all.width()) return true;
-      if (above) continue;
-      headings = headings && item.heading;
-      ++heads;
+      if (next) (above ? feet : heads).push_back(&item);
     }
-    return headings && heads > 1;
+    if (feet.empty() || heads.empty()) return false;
+    const auto all = [](const std::vector<const Item*>& group, const auto& holds) {
+      return std::all_of(group.begin(), group.end(), [&](const Item* i) { return holds(*i); });
+    };
+    const auto under_rule = [&](const Item& item) { return ruled_share(gap, item.box) > kUnderRule; };
+    if (all(feet, under_rule) && all(heads, under_rule)) return true;
+    const double width = bounds_of(items).width();
+    for (const auto* group : {&feet, &heads}) {
+      if (group->size() == 1 && group->front()->box.width() > kAcross * width) return true;
+    }
+    return heads.size() > 1 && all(heads, [](const Item& item) { return item.heading; });
   }
 
-  void cut_level(const Items& items, const std::vector<double>& at) {
+  // How much of a box's width has a rule in the gap.
+  double ruled_share(const Gap& gap, const Box& box) const {
+    double ruled = 0;
+    for (const Box& rule : hints_.rules) {
+      if (rule.width() > rule.height() && rule.y1 > gap.from - x_height_ &&
+          rule.y0 < gap.to + x_height_)
+        ruled += overlap(rule.x0, rule.x1, box.x0, box.x1);
+    }
+    return ruled / std::max(1.0, box.width());
+  }
+
+  void cut_level(const Items& items, const std::vector<double>& at, bool in_rows) {
     std::vector<Items> parts(at.size() + 1);
     for (const Item& item : items) {
       size_t part = 0;
       for (const double y : at) part += item.box.centre().y > y;
       parts[part].push_back(item);
     }
-    recurse(parts, items);
+    recurse(parts, items, in_rows);
   }
 
-  void cut_upright(const Items& items, const std::vector<Gap>& gaps) {
+  void cut_upright(const Items& items, const std::vector<Gap>& gaps, bool in_rows) {
     std::vector<Items> parts(gaps.size() + 1);
-    for (const Item& item : items) {
-      size_t part = 0;
-      const double x = item.picture ? item.box.x0 + x_height_ : item.box.centre().x;
-      for (const Gap& gap : gaps) part += x > gap.middle();
-      parts[part].push_back(item);
-    }
-    recurse(parts, items);
+    for (const Item& item : items) parts[column_of(item, gaps)].push_back(item);
+    recurse(parts, items, in_rows);
   }
 
-  void recurse(const std::vector<Items>& parts, const Items& whole) {
+  void recurse(const std::vector<Items>& parts, const Items& whole, bool in_rows) {
     for (const Items& part : parts) {
       if (part.size() == whole.size()) return sort(whole);
     }
-    for (const Items& part : parts) cut(part);
+    for (const Items& part : parts) cut(part, in_rows);
   }
 
   // Topological.
@@ -220,7 +285,7 @@ class Order {
   }
 
   double x_height_;
-  std::vector<Box> rules_;
+  OrderHints hints_;
   std::vector<size_t> result_;
 };
 
@@ -236,19 +301,30 @@ double x_height_of(const std::vector<Block>& blocks) {
   return heights.empty() ? 1 : median(heights);
 }
 
-std::vector<Block> sorted(std::vector<Block> blocks, bool right_to_left,
-                          const std::vector<Box>& rules) {
-  std::vector<Box> walls;
-  for (const Box& rule : rules) walls.push_back(mirrored(rule, right_to_left));
+double first_baseline(const Block& block) {
+  if (block.lines.empty()) return bounds(block.outline).y0;
+  const Polyline& baseline = block.lines.front().baseline;
+  return (baseline.front().y + baseline.back().y) / 2;
+}
+
+std::vector<Block> sorted(std::vector<Block> blocks, const OrderHints& hints) {
   Items items;
   for (size_t i = 0; i < blocks.size(); ++i) {
     const BlockKind kind = blocks[i].kind;
-    items.push_back({i, mirrored(box_of(blocks[i]), right_to_left), kind == BlockKind::kHeading,
+    items.push_back({i, mirrored(box_of(blocks[i]), hints.right_to_left),
+                     kind == BlockKind::kHeading,
                      kind == BlockKind::kPicture || kind == BlockKind::kCaption,
-                     !blocks[i].lines.empty() && blocks[i].lines.size() <= kEntryLines});
+                     !blocks[i].lines.empty() && blocks[i].lines.size() <= kEntryLines,
+                     first_baseline(blocks[i])});
+  }
+  OrderHints mirrored_hints = hints;
+  for (Box& rule : mirrored_hints.rules) rule = mirrored(rule, hints.right_to_left);
+  if (hints.right_to_left) {
+    for (double& x : mirrored_hints.gutters) x = -x;
+    std::reverse(mirrored_hints.gutters.begin(), mirrored_hints.gutters.end());
   }
   std::vector<Block> result;
-  for (const size_t i : Order(x_height_of(blocks), std::move(walls)).of(items))
+  for (const size_t i : Order(x_height_of(blocks), std::move(mirrored_hints)).of(items))
     result.push_back(std::move(blocks[i]));
   return result;
 }
@@ -299,12 +375,11 @@ void place_captions(std::vector<Block>& blocks) {
 
 }  // namespace
 
-void put_in_reading_order(bool right_to_left, const std::vector<Box>& rules,
-                          std::vector<Block>& blocks) {
+void put_in_reading_order(const OrderHints& hints, std::vector<Block>& blocks) {
   Box all;
   for (const Block& block : blocks) all = united(all, box_of(block));
   const auto taken = [&](BlockKind kind) {
-    return sorted(taken_from(blocks, kind), right_to_left, rules);
+    return sorted(taken_from(blocks, kind), hints);
   };
   std::vector<Block> feet;
   std::vector<Block> front;
@@ -315,10 +390,10 @@ void put_in_reading_order(bool right_to_left, const std::vector<Box>& rules,
     }
   }
   std::vector<Block> notes = taken(BlockKind::kMarginNote), footnotes = taken(BlockKind::kFootnote);
-  blocks = sorted(std::move(blocks), right_to_left, rules);
+  blocks = sorted(std::move(blocks), hints);
   for (Block& note : notes) place_note(std::move(note), blocks);
   place_captions(blocks);
-  front = sorted(std::move(front), right_to_left, rules);
+  front = sorted(std::move(front), hints);
   blocks.insert(blocks.begin(), std::make_move_iterator(front.begin()),
                 std::make_move_iterator(front.end()));
   for (auto* group : {&footnotes, &feet}) {

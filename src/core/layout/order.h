@@ -13,8 +13,12 @@ namespace burnisher::layout {
 // Short entries that stand level with what is left of them are read across. Pictures part no
 // columns. Captions follow what they name, margin notes the block they stand beside; footnotes come
 // after all text; heads first and feet last.
-// `rules`: printed ones outside tables and pictures.
-void put_in_reading_order(bool right_to_left, const std::vector<Box>& rules,
-                          std::vector<Block>& blocks);
+struct OrderHints {
+  bool right_to_left = false;   // columns are read from the right
+  std::vector<Box> rules;       // printed ones outside tables and pictures
+  std::vector<double> gutters;  // where a person wants columns parted, pixels
+};
+
+void put_in_reading_order(const OrderHints& hints, std::vector<Block>& blocks);
 
 }  // namespace burnisher::layout

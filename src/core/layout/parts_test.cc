@@ -5,6 +5,7 @@
 
 #include "layout/initials.h"
 #include "layout/letters.h"
+#include "layout/leaders.h"
 #include "layout/lines.h"
 #include "layout/map_regions.h"
 #include "layout/outlines.h"
@@ -411,6 +412,28 @@ TEST(StencilFits, TablesKeepTheirCells) {
   lay_over(stencil, page);
   EXPECT_EQ(page.blocks[1].cells.size(), 2u);
   EXPECT_EQ(page.blocks[1].lines.size(), 2u);
+}
+
+Component dot(int x, int y, int size = 4) {
+  return {x, y, x + size, y + size, size * size};
+}
+
+TEST(Leaders, EvenRowsOfDotsLead) {
+  std::vector<Component> marks;
+  for (int i = 0; i < 12; ++i) marks.push_back(dot(100 + 13 * i, 200 + i % 2));
+  marks.push_back(dot(40, 200));      // the full stop before it
+  marks.push_back(dot(180, 150));     // of an i above
+  const std::vector<bool> leads = leader_dots(marks, 20);
+  for (size_t i = 0; i < 12; ++i) EXPECT_TRUE(leads[i]) << i;
+  EXPECT_FALSE(leads[12]);
+  EXPECT_FALSE(leads[13]);
+}
+
+TEST(Leaders, FullStopsOfALineDoNot) {
+  std::vector<Component> marks;
+  int x = 100;
+  for (const int step : {30, 95, 40, 120, 66, 25, 88}) marks.push_back(dot(x += step, 200));
+  for (const bool leads : leader_dots(marks, 50)) EXPECT_FALSE(leads);
 }
 
 }  // namespace

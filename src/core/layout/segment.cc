@@ -110,6 +110,7 @@ std::vector<Block> turned_text(const Sight& sight, Heading heading, double text_
   for (const Component& c : part.letters) lying.letters.push_back(moved(c, there));
   for (const Component& c : part.marks) lying.marks.push_back(moved(c, there));
   std::vector<LetterLine> lines = chain_lines(lying, level, {}, text_height);
+  join_laid_over(lines);
   drop_unseen(level, lines);
   std::vector<LetterLine*> all;
   for (LetterLine& line : lines) all.push_back(&line);
@@ -149,9 +150,10 @@ void segment_upright(Components found, const Sight& sight, int width, int height
   std::vector<Component> all_rules = sorted.rules;
   all_rules.insert(all_rules.end(), rules.begin(), rules.end());
   std::vector<Block> pictures = picture_blocks(sight, sorted, text_height, all_rules);
-  std::vector<LetterLine> lines =
-      chain_lines(sorted, sight, columns_of(settings.columns, sorted), text_height);
+  const Columns columns = columns_of(settings.columns, sorted);
+  std::vector<LetterLine> lines = chain_lines(sorted, sight, columns, text_height);
   absorb_scraps(text_height, lines);
+  join_laid_over(lines);
   if (!settings.text_in_pictures) drop_unseen(sight, lines);
   std::vector<Table> tables;
   if (settings.tables) tables = tables_of(sight, all_rules, text_height, lines);
@@ -171,9 +173,11 @@ void segment_upright(Components found, const Sight& sight, int width, int height
     for (Block& block : turned_text(sight, heading, text_height, width, part))
       blocks.push_back(std::move(block));
   }
-  std::vector<Box> walls;
-  for (const Component& rule : all_rules) walls.push_back(rule.box());
-  put_in_reading_order(settings.right_to_left, walls, blocks);
+  OrderHints hints;
+  hints.right_to_left = settings.right_to_left;
+  hints.gutters = columns.at;
+  for (const Component& rule : all_rules) hints.rules.push_back(rule.box());
+  put_in_reading_order(hints, blocks);
   place_initials(initials, blocks);
   all_rules.insert(all_rules.end(), tick_boxes.begin(), tick_boxes.end());
   for (Block& separator : rule_blocks(all_rules)) {

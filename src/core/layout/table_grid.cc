@@ -260,7 +260,7 @@ void fit_to_grid(const Grid& grid, double text_height, std::vector<LetterLine>& 
   for (size_t i = 0; i < lines.size(); ++i) {
     for (const ColumnGap& gap : grid.gaps) {
       if (lines[i].box.x0 > gap.middle() - into || lines[i].box.x1 < gap.middle() + into) continue;
-      const std::optional<double> at = white_in(lines[i], gap, 0.0 * text_height + text_height / 4);
+      const std::optional<double> at = white_in(lines[i], gap, text_height / 4);
       if (!at) continue;
       LetterLine rest = cut_at(*at, lines[i]);
       lines.push_back(std::move(rest));
@@ -290,6 +290,7 @@ void fit_to_grid(const Grid& grid, double text_height, std::vector<LetterLine>& 
     std::sort(lines[i].letters.begin(), lines[i].letters.end(),
               [](const Component& a, const Component& b) { return a.x0 < b.x0; });
   }
+  join_laid_over(lines);
 }
 
 }  // namespace burnisher::layout

@@ -205,14 +205,14 @@ CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& netwo
   const UprightSettings& upright = settings.upright;
   CleanedScan best = turned_by(0, scan, network, settings, keep_steps);
   const std::array<double, 4> sure = headings_of(best);
-  const auto how_sure = [&](Heading h) { return sure[static_cast<size_t>(h)]; };
   const std::array<Heading, 4> ways = likelier_first(sure);
-  best.sure = how_sure(Heading::kRight);
+  best.sure = sure[static_cast<size_t>(Heading::kRight)];
   if (!upright.try_turns || all_blank(best.pages)) return best;
-  if (how_sure(ways.front()) >= upright.sure || recogniser == nullptr) {
-    if (ways.front() == Heading::kRight || how_sure(ways.front()) == 0) return best;
+  if (recogniser == nullptr) {
+    const double likeliest = sure[static_cast<size_t>(ways.front())];
+    if (ways.front() == Heading::kRight || likeliest == 0) return best;
     best = turned_by(turn_from(ways.front()), scan, network, settings, keep_steps);
-    best.sure = how_sure(ways.front());
+    best.sure = likeliest;
     return best;
   }
   double reads = sample_confidence(*recogniser, settings, best);
@@ -224,8 +224,8 @@ CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& netwo
     if (other_reads < upright.readable || other_reads < reads + upright.clearly) continue;
     reads = other_reads;
     best = std::move(other);
-    best.sure = reads;
   }
+  best.sure = reads;
   return best;
 }
 

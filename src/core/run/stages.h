@@ -14,12 +14,11 @@
 
 namespace burnisher::run {
 
-// Which way up a scan stands is what the page network sees. Where it is not sure, a few lines are
-// read as the scan stands, and only when they read badly, turned the other ways, the likelier ones
-// first.
+// The page network sees whether text lies level or on its side; which end is up, a few lines tell
+// that are read. Other ways than the scan stands are tried only when they read badly, the likelier
+// ones first.
 struct UprightSettings {
   bool try_turns = true;
-  double sure = 0.85;      // of the network (0-1), from which on nothing is read
   double readable = 0.75;  // confidence of the sample from which on no other way is tried
   double clearly = 0.12;   // by how much another way must read better
   int sample = 6;          // lines
@@ -39,11 +38,11 @@ struct CleanedScan {
   std::vector<layout::Sight> sights;      // of each page: what the page network sees
   int turn = 0;                           // degrees counter-clockwise it was turned by
   std::vector<std::string> misfits;       // of stencils, to be looked at
-  double sure = 0;  // 0-1: that the text runs this way up
+  double sure = 0;  // 0-1: that the text runs this way up, by how well it reads
 };
 
-// Clean and segment. `recogniser` is asked only where it is doubtful which way up the scan stands;
-// null: the page network decides alone.
+// Clean and segment. Without a `recogniser` (null) the page network alone says which way up the
+// scan stands.
 CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& network,
                               const recognise::Recogniser* recogniser,
                               const StageSettings& settings, bool keep_steps = false);
