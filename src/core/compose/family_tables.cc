@@ -248,6 +248,37 @@ void fill_entries(Desk& desk, Sheet& sheet, const Font& font, const Box& area, d
   }
 }
 
+// Words with the pages they stand on, under letters of the alphabet.
+void fill_index(Desk& desk, Sheet& sheet, const Font& font, const Box& area, double hang) {
+  Random& random = desk.random;
+  const bool letters = random.chance(0.6);
+  double y = area.y0;
+  char letter = 'A';
+  sheet.begin(BlockKind::kText);
+  while (y < area.y1 - 2 * desk.unit) {
+    ParagraphStyle style;
+    style.align = Align::kLeft;
+    style.indent = -hang;
+    if (letters && random.chance(0.08) && letter <= 'Z') {
+      y += 0.6 * font.pitch;
+      sheet.begin(BlockKind::kText);
+      y = sheet.paragraph(font, style, {area.x0, y, area.x1, area.y1}, {Text{char32_t(letter++)}});
+      sheet.begin(BlockKind::kText);
+    }
+    std::vector<Text> words = sheet.words(1 + random.index(3));
+    for (int i = 0; i < 1 + random.index(4); ++i) {
+      if (words.empty()) break;
+      words.back().push_back(',');
+      std::string pages = std::to_string(1 + random.index(600));
+      if (random.chance(0.2)) pages += "-" + std::to_string(1 + random.index(600));
+      words.push_back(text_of(pages));
+    }
+    const double end = sheet.paragraph(font, style, {area.x0, y, area.x1, area.y1}, words);
+    if (end <= y) break;
+    y = end;
+  }
+}
+
 void fill_numbered(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
   Random& random = desk.random;
   const bool bullets = random.chance(0.4);
@@ -286,7 +317,7 @@ Sheet set_list(Desk& desk) {
     area.y0 =
         sheet.paragraph(heavier(font, random.uniform(1.2, 2.2), random), style, area) + 2 * unit;
   }
-  const int kind = random.index(4);
+  const int kind = random.index(5);
   const int most = area.width() > 100 * unit ? 4 : 3;
   const int columns = 1 + random.index(kind == 0 ? most - 1 : most);
   const double gap = random.uniform(2, 4) * unit,
@@ -302,6 +333,8 @@ Sheet set_list(Desk& desk) {
       fill_contents(desk, sheet, font, column);
     else if (kind == 1)
       fill_numbered(desk, sheet, font, column);
+    else if (kind == 4)
+      fill_index(desk, sheet, font.sized(0.9), column, hang);
     else
       fill_entries(desk, sheet, font.sized(columns > 2 ? 0.85 : 1), column, kind == 2 ? hang : 0);
   }

@@ -10,6 +10,8 @@ namespace burnisher::layout {
 namespace {
 
 constexpr double kMarkGap = 3;     // text heights between a line's end and its next mark
+constexpr double kMarkOff = 0.35;  // text heights between its foot and the line's
+constexpr double kNearer = 0.02;   // what a pixel beside counts against one above
 constexpr double kLeaderGap = 20;  // text heights between a line's end and its leader
 constexpr size_t kMemory = 7;      // letters at the end of a line that say where it runs
 constexpr double kMostJoined = 6;  // line heights between pieces that may be one line
@@ -92,12 +94,14 @@ void take_mark(std::vector<Growing>& growing, const Component& c, bool leads, do
                const Cuts& cuts) {
   // Low marks continue a line on their own, so that leaders reach their page number.
   Growing* best = nullptr;
-  double nearest = 0.35 * text_height;
+  double nearest = 1e18;
   for (Growing& g : growing) {
-    const double gap = c.x0 - g.end, off = std::fabs(c.y1 - g.bottom);
+    const double gap = c.x0 - g.end;
+    const double off = std::fabs(c.y1 - g.bottom) + kNearer * std::max(0.0, gap);
     const double most = (leads ? kLeaderGap : kMarkGap) * text_height;
     if (gap < -text_height || gap > most || off >= nearest) continue;
     const Box white{g.end, g.top, static_cast<double>(c.x0), g.bottom};
+    if (std::fabs(c.y1 - g.bottom) > kMarkOff * text_height) continue;
     if (!leads && cuts.part(white, text_height)) continue;
     nearest = off;
     best = &g;

@@ -15,6 +15,7 @@ constexpr double kUnderRule = 0.5;     // of a block's width: a rule parts it fr
 constexpr double kEntries = 0.6;       // of the blocks at the right, that stand level with others
 constexpr double kLabels = 0.75;       // of those at the left
 constexpr int kFewestLabels = 3;
+constexpr size_t kNoColumn = 2;  // lines, at most
 constexpr size_t kEntryLines = 2;      // of a short entry, at most
 // In x-heights.
 constexpr double kSameLine = 0.7;  // between baselines
@@ -36,6 +37,7 @@ struct Item {
   size_t block = 0;
   Box box;
   bool heading = false, picture = false;
+  size_t lines = 0;
   bool entry = false;     // a line or two
   double first_line = 0;  // its baseline
 };
@@ -148,6 +150,11 @@ class Order {
     if (spans.size() < 2) return {};
     if (!hints_.gutters.empty()) return wanted_gutters(spans);
     std::vector<Gap> gaps = gaps_of(std::move(spans), kNarrowestGutter * x_height_);
+    if (items.size() > 2) {
+      gaps.erase(std::remove_if(gaps.begin(), gaps.end(),
+                                [&](const Gap& gap) { return !has_columns(gap, items); }),
+                 gaps.end());
+    }
     const bool in_part = in_rows;
     const auto across = [&](const Gap& gap) {
       const bool rows = read_across(gap, items, in_part ? 1 : kFewestLabels);
@@ -171,6 +178,14 @@ class Order {
       if (free && left > 0 && right > 0) gaps.push_back({x, x});
     }
     return gaps;
+  }
+
+  // A date beside an address is no column: a side with so little text stands where it stands.
+  bool has_columns(const Gap& gutter, const Items& items) const {
+    size_t left = 0, right = 0;
+    for (const Item& item : items)
+      (item.box.centre().x < gutter.middle() ? left : right) += std::max<size_t>(1, item.lines);
+    return std::min(left, right) > kNoColumn;
   }
 
   // Labels with their entries, in rows: nearly every block on one side is a line or two and begins
@@ -314,6 +329,7 @@ std::vector<Block> sorted(std::vector<Block> blocks, const OrderHints& hints) {
     items.push_back({i, mirrored(box_of(blocks[i]), hints.right_to_left),
                      kind == BlockKind::kHeading,
                      kind == BlockKind::kPicture || kind == BlockKind::kCaption,
+                     blocks[i].lines.size(),
                      !blocks[i].lines.empty() && blocks[i].lines.size() <= kEntryLines,
                      first_baseline(blocks[i])});
   }

@@ -57,12 +57,24 @@ double height_of_few(const std::vector<Component>& list) {
   return heights[heights.size() / 2];
 }
 
+// How much text the network saw on the letters of a line, leaders and white left out.
+double text_seen(const Sight& sight, const LetterLine& line) {
+  const Box band = line.band();
+  double seen = 0, width = 0;
+  for (const Component& c : line.letters) {
+    const Box part{double(c.x0), band.y0, double(c.x1), band.y1};
+    seen += part.width() * sight.level_ridge(kCoreMap, part);
+    width += part.width();
+  }
+  return width > 0 ? seen / width : 0;
+}
+
 // Lines along which the network saw no text are show-through, grain or ruled paper.
 void drop_unseen(const Sight& sight, std::vector<LetterLine>& lines) {
   if (sight.empty()) return;
   lines.erase(std::remove_if(lines.begin(), lines.end(),
                              [&](const LetterLine& line) {
-                               return sight.level_ridge(kCoreMap, line.band()) < kLeastText;
+                               return text_seen(sight, line) < kLeastText;
                              }),
               lines.end());
 }

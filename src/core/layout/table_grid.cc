@@ -11,7 +11,7 @@ namespace {
 constexpr double kSameLevel = 0.6;    // between the middles of lines in one row of type
 constexpr double kInto = 0.5;         // that a line may reach into the next column
 constexpr double kOneBorder = 0.9;    // borders nearer to each other are one
-constexpr double kLeastWhite = 0.35;  // where a line may be parted
+constexpr double kLeastWhite = 0.6;   // where a line may be parted: more than between letters
 // Of the maps' 0-1.
 constexpr double kBorderSeen = 0.35;
 constexpr double kRowLooksWhole = 0.25;  // added where most columns begin anew
@@ -60,8 +60,25 @@ std::vector<White> whites_of(const std::vector<LetterLine>& lines, const std::ve
   return whites;
 }
 
-// The place that most whites have in common, again and again.
-std::vector<ColumnGap> gaps_of(std::vector<White> whites, size_t levels) {
+// The middle of a white in the line that lies in the gap; nothing where it is printed over.
+std::optional<double> white_in(const LetterLine& line, const ColumnGap& gap, double h) {
+  double end = line.letters.front().x1;
+  for (const Component& c : line.letters) {
+    const double from = std::max(end, gap.from - h), to = std::min<double>(c.x0, gap.to + h);
+    if (c.x0 - end > kLeastWhite * h && to > from && end > line.box.x0) return (end + c.x0) / 2.0;
+    end = std::max<double>(end, c.x1);
+  }
+  return std::nullopt;
+}
+
+bool goes_over(const LetterLine& line, const ColumnGap& gap, double h) {
+  return line.box.x0 < gap.middle() - kInto * h && line.box.x1 > gap.middle() + kInto * h &&
+         !white_in(line, gap, h);
+}
+
+// The place that most whites have in common, again and again, as long as fewer lines go over it.
+std::vector<ColumnGap> gaps_of(std::vector<White> whites, const std::vector<LetterLine>& lines,
+                               size_t levels, double h) {
   std::vector<ColumnGap> gaps;
   const size_t least = std::max<size_t>(levels > 3 ? 2 : 1, levels / 8);
   while (!whites.empty()) {
@@ -83,7 +100,9 @@ std::vector<ColumnGap> gaps_of(std::vector<White> whites, size_t levels) {
       gap.from = std::max(gap.from, w.from);
       gap.to = std::min(gap.to, w.to);
     }
-    gaps.push_back(gap);
+    const auto over = static_cast<size_t>(std::count_if(
+        lines.begin(), lines.end(), [&](const LetterLine& l) { return goes_over(l, gap, h); }));
+    if (most > over) gaps.push_back(gap);
     whites.erase(std::remove_if(whites.begin(), whites.end(),
                                 [&](const White& w) { return w.from <= at && at < w.to; }),
                  whites.end());
@@ -199,17 +218,6 @@ LetterLine cut_at(double x, LetterLine& line) {
   return rest;
 }
 
-// The middle of a white in the line that lies in the gap; nothing where it is printed over.
-std::optional<double> white_in(const LetterLine& line, const ColumnGap& gap, double h) {
-  double end = line.letters.front().x1;
-  for (const Component& c : line.letters) {
-    const double from = std::max(end, gap.from - h), to = std::min<double>(c.x0, gap.to + h);
-    if (c.x0 - end > kLeastWhite * h && to > from && end > line.box.x0) return (end + c.x0) / 2.0;
-    end = std::max<double>(end, c.x1);
-  }
-  return std::nullopt;
-}
-
 }  // namespace
 
 int Grid::column_at(double x) const {
@@ -239,7 +247,7 @@ Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
   Grid grid;
   for (const LetterLine& line : lines) grid.box = united(grid.box, line.box);
   const std::vector<Level> levels = levels_of(lines, text_height);
-  grid.gaps = gaps_of(whites_of(lines, levels), levels.size());
+  grid.gaps = gaps_of(whites_of(lines, levels), lines, levels.size(), text_height);
   add_ruled_gaps(rules, grid.box, text_height, grid.gaps);
   std::sort(grid.gaps.begin(), grid.gaps.end(),
             [](const ColumnGap& a, const ColumnGap& b) { return a.middle() < b.middle(); });
@@ -260,7 +268,7 @@ void fit_to_grid(const Grid& grid, double text_height, std::vector<LetterLine>& 
   for (size_t i = 0; i < lines.size(); ++i) {
     for (const ColumnGap& gap : grid.gaps) {
       if (lines[i].box.x0 > gap.middle() - into || lines[i].box.x1 < gap.middle() + into) continue;
-      const std::optional<double> at = white_in(lines[i], gap, text_height / 4);
+      const std::optional<double> at = white_in(lines[i], gap, text_height);
       if (!at) continue;
       LetterLine rest = cut_at(*at, lines[i]);
       lines.push_back(std::move(rest));

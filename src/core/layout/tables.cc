@@ -4,6 +4,7 @@
 #include <map>
 
 #include "base/statistics.h"
+#include "layout/leaders.h"
 #include "layout/map_regions.h"
 #include "layout/table_grid.h"
 
@@ -27,6 +28,16 @@ std::vector<Component> rules_near(const std::vector<LetterLine>& lines,
       near.push_back(rule);
   }
   return near;
+}
+
+// Titles with leaders to their pages are lines that are read across, however well they align.
+bool mostly_led(const std::vector<LetterLine>& lines, double text_height) {
+  size_t led = 0;
+  for (const LetterLine& line : lines) {
+    const std::vector<bool> leads = leader_dots(line.marks, text_height);
+    led += std::find(leads.begin(), leads.end(), true) != leads.end();
+  }
+  return 2 * led > lines.size();
 }
 
 // Rows above the first rule, when most rows below have none between them.
@@ -118,7 +129,8 @@ std::vector<Table> tables_of(const Sight& sight, const std::vector<Component>& r
     const double height = heights.empty() ? text_height : median(heights);
     const std::vector<Component> near = rules_near(inside, rules, kReach * text_height);
     const Grid grid = grid_of(sight, inside, near, height);
-    if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2) {
+    if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
+        mostly_led(inside, text_height)) {
       for (LetterLine& line : inside) lines.push_back(std::move(line));
       continue;
     }

@@ -19,12 +19,19 @@ constexpr double kFewestLeaderDots = 4;  // fewer are an ellipsis
 // A page with fewer characters, less sure than this, has no text.
 constexpr int kFewestOnPage = 120;
 constexpr double kSureOfPage = 0.62;  // network confidence: pages below are not judged by block
+constexpr double kSureOfMany = 0.42;  // of a page with more: grain, ruled paper
 // Specks read as full stops, bullets and asterisks: up to so many, with so small a share of
 // letters.
 constexpr int kMostDots = 400;
 constexpr double kLettersAmongDots = 0.4;  // share; fewer, and a block is a rule of dots
 
 }  // namespace
+
+void set_all_aside(Page& page) {
+  for (Block& block : page.blocks) {
+    if (!block.lines.empty()) block.kind = BlockKind::kNoise;
+  }
+}
 
 bool set_blank_aside(Page& page) {
   int characters = 0, letters = 0;
@@ -38,13 +45,12 @@ bool set_blank_aside(Page& page) {
       }
     }
   }
-  const bool unsure = characters < kFewestOnPage && page.mean_network_confidence() < kSureOfPage;
+  const double sure = page.mean_network_confidence();
+  const bool unsure = sure < (characters < kFewestOnPage ? kSureOfPage : kSureOfMany);
   const bool dots =
       characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
   if (!unsure && !dots) return false;
-  for (Block& block : page.blocks) {
-    if (!block.lines.empty()) block.kind = BlockKind::kNoise;
-  }
+  set_all_aside(page);
   return true;
 }
 

@@ -10,8 +10,11 @@ namespace burnisher::recognise {
 // not text: their kind becomes noise. Their words stay, so that nothing is lost.
 void set_noise_aside(Page& page);
 
-// A page with little on it, none of which reads like text: specks, grain, the other side shining
-// through. Its blocks become noise. Returns whether that was so.
+// A page none of which reads like text: specks, grain. Its blocks become noise. Returns whether
+// that was so.
 bool set_blank_aside(Page& page);
+
+// All blocks with lines become noise.
+void set_all_aside(Page& page);
 
 }  // namespace burnisher::recognise

@@ -13,6 +13,7 @@
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "recognise/noise.h"
+#include "recognise/show_through.h"
 
 namespace burnisher::run {
 namespace {
@@ -234,9 +235,13 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
   if (cleaned.blank) return;
   Page& page = cleaned.page;
   recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
+  const bool other_side = recognise::shines_through(recogniser, to_gray(cleaned.picture),
+                                                    settings.recognise, page);
   recognise::set_noise_aside(page);
-  recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
-  cleaned.blank = recognise::set_blank_aside(page);
+  if (!other_side)
+    recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
+  if (other_side) recognise::set_all_aside(page);
+  cleaned.blank = other_side || recognise::set_blank_aside(page);
   round_as_stored(page);
 }
 

@@ -25,7 +25,7 @@ using layout::PageMaps;
 
 // What a missed cell weighs against a wrongly seen one: maps of thin things are mostly empty, line
 // ends are what keeps columns apart, and tables and marks are rare.
-constexpr float kPresent[kShareMaps] = {1.5f, 3, 6, 3, 3, 6, 2, 5, 1};
+constexpr float kPresent[kShareMaps] = {1.5f, 3, 6, 3, 2, 2, 2, 5, 1};
 constexpr float kDirectionWeight = 4;      // text is a tenth of a page
 constexpr double kRightDirection = 0.866;  // cosine of 30 degrees
 constexpr uint64_t kValidationSeed = 0x70616765ull;
