@@ -16,6 +16,7 @@
 #include "compose/page_maker.h"
 #include "export/overlay.h"
 #include "layout/painted_maps.h"
+#include "page/block_kind.h"
 #include "raster/convert.h"
 #include "raster/png.h"
 #include "run/stages.h"
@@ -133,6 +134,16 @@ int main(int argc, char** argv) {
     }
     const int families = argc > 6 ? 1 : static_cast<int>(compose::families().size());
     print_row("all", pages * families, all, all_seconds);
+    std::vector<std::pair<int, std::string>> mistaken;
+    for (const auto& [pair, lines] : all.mistaken)
+      mistaken.emplace_back(lines, fmt::format("{} for {} {} x", burnisher::name_of(pair.second),
+                                               burnisher::name_of(pair.first), lines));
+    std::sort(mistaken.rbegin(), mistaken.rend());
+    if (mistaken.size() > 12) mistaken.resize(12);
+    fmt::print("\nKinds taken for others, in lines:");
+    for (const auto& [lines, words] : mistaken)
+      fmt::print("{}{}", words == mistaken.front().second ? " " : ", ", words);
+    fmt::print(".\n");
     std::sort(worst.begin(), worst.end(),
               [](const Drawn& a, const Drawn& b) { return a.share < b.share; });
     if (worst.size() > 10) worst.resize(10);

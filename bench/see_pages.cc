@@ -1,6 +1,6 @@
 // What a page network sees on scans, as pictures: see_pages MODEL FOLDER SCAN...
-// Each scan's NAME.png in FOLDER shows the maps over the page; a line tells how much text of which
-// direction was seen, and the time.
+// Each scan's NAME.png in FOLDER shows the maps over the page; a line tells how much
+// text was seen, how much of it on its side, and the time.
 #include <chrono>
 #include <cmath>
 #include <cstdio>
@@ -34,31 +34,19 @@ int main(int argc, char** argv) {
       const layout::PageMaps maps = network.read(page);
       const std::chrono::duration<double, std::milli> took =
           std::chrono::steady_clock::now() - start;
-      int text = 0, right = 0, left = 0, up = 0, down = 0;
-      double sum_x = 0, sum_y = 0, absolute_x = 0, absolute_y = 0;
+      int text = 0, sideways = 0;
       for (int y = 0; y < maps.height; ++y) {
         for (int x = 0; x < maps.width; ++x) {
           if (maps.at(layout::kCoreMap, x, y) < 0.5f) continue;
           ++text;
-          const float dx = maps.at(layout::kAlongXMap, x, y),
-                      dy = maps.at(layout::kAlongYMap, x, y);
-          sum_x += dx, sum_y += dy;
-          absolute_x += std::abs(dx), absolute_y += std::abs(dy);
-          right += dx > 0.7f;
-          left += dx < -0.7f;
-          up += dy < -0.7f;
-          down += dy > 0.7f;
+          sideways += maps.at(layout::kAxisCosMap, x, y) < 0;
         }
       }
       const std::string name = std::filesystem::path(argv[i]).stem().string();
       write_file(std::string(argv[2]) + "/" + name + ".png",
                  write_png(Picture(layout::picture_of(maps, page)), 0));
-      const double n = std::max(1, text);
-      std::printf(
-          "%s\t%d x %d\t%.0f ms\ttext %d\tright %d left %d up %d down %d\tmean x %.2f (%.2f) y "
-          "%.2f (%.2f)\n",
-          name.c_str(), page.width(), page.height(), took.count(), text, right, left, up, down,
-          sum_x / n, absolute_x / n, sum_y / n, absolute_y / n);
+      std::printf("%s\t%d x %d\t%.0f ms\ttext %d, of it sideways %d\n", name.c_str(), page.width(),
+                  page.height(), took.count(), text, sideways);
     }
   } catch (const Error& error) {
     std::fprintf(stderr, "see_pages: %s\n", error.what());

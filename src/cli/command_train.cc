@@ -64,9 +64,9 @@ int train_pages(TrainOptions& o, Context& context) {
   write_file((folder / "pages.png").string(),
              report::pages_curve(train::read_page_log((folder / "pages.tsv").string())));
   context.console.say(fmt::format(
-      "written: {} ({} pages; direction of text right in {:.1f} %, text {:.1f} % and line ends "
+      "written: {} ({} pages; axis of text right in {:.1f} %, text {:.1f} % and line ends "
       "{:.1f} % seen, as F1 of cells)",
-      (folder / "pages.safetensors").string(), last.pages, 100 * last.quality.direction,
+      (folder / "pages.safetensors").string(), last.pages, 100 * last.quality.axis,
       100 * last.quality.f1[layout::kCoreMap], 100 * last.quality.f1[layout::kEndMap]));
   return kAllDone;
 }

@@ -43,11 +43,19 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
   double sum = 0;
   for (double& s : share) sum += s = random.uniform(0.6, 1.6);
   if (random.chance(0.6)) sum += share[0], share[0] *= 2;
+  // A column of remarks: prose in nearly every row.
+  const int remarks = columns > 2 && random.chance(0.3) ? 1 + random.index(columns - 1) : -1;
+  if (remarks >= 0) {
+    sum += 2 * share[static_cast<size_t>(remarks)];
+    share[static_cast<size_t>(remarks)] *= 3;
+  }
+  const bool groups = random.chance(0.2);  // rows of one cell right across
   edge[0] = area.x0;
   for (size_t c = 0; c < share.size(); ++c) edge[c + 1] = edge[c] + area.width() * share[c] / sum;
   std::vector<int> kind(static_cast<size_t>(columns));  // below 0: words
   for (int& k : kind) k = random.chance(0.65) ? random.index(4) : -1;
   if (random.chance(0.8)) kind[0] = -1;
+  if (remarks >= 0) kind[static_cast<size_t>(remarks)] = -1;
 
   // 0 none, 1 head only, 2 level rules, 3 all, 4 upright only
   const int ruling = random.index(5);
@@ -73,8 +81,11 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
     std::vector<bool> covered(static_cast<size_t>(columns), false);
     if (stripes && row % 2 == 1) sheet.tint({area.x0, y, area.x1, y + font.pitch + slack}, 0.12);
     for (int c = 0; c < columns;) {
+      const bool group = groups && !header && c == 0 && random.chance(0.12);
       const bool spanning = head_rows == 2 && row == 0 && c > 0 && random.chance(0.7);
-      const int wide = spanning ? std::min(columns - c, 2 + random.index(2)) : 1;
+      const int wide = group      ? columns
+                       : spanning ? std::min(columns - c, 2 + random.index(2))
+                                  : 1;
       for (int k = c + 1; k < c + wide; ++k) covered[static_cast<size_t>(k)] = true;
       const auto from = static_cast<size_t>(c);
       const Box room{edge[from] + pad, top, edge[from + static_cast<size_t>(wide)] - pad, area.y1};
@@ -82,10 +93,11 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
       const Font& f = header ? head : font;
       const bool words = header || kind[from] < 0;
       const bool empty = !header && c > 0 && random.chance(0.06);
-      if (!empty && words && tall_rows && random.chance(0.35)) {
+      const bool remark = c == remarks && !header && !group && random.chance(0.9);
+      if (!empty && words && !group && (remark || (tall_rows && random.chance(0.35)))) {
         ParagraphStyle style;
         style.align = Align::kLeft;
-        style.words = 3 + random.index(9);
+        style.words = 3 + random.index(remark ? 22 : 9);
         low = std::max(
             low, sheet.paragraph(f, style,
                                  {room.x0, top, room.x1, std::min(area.y1, top + 4 * f.pitch)}));
@@ -341,6 +353,32 @@ Sheet set_list(Desk& desk) {
   return sheet;
 }
 
+namespace {
+
+// What is larger than most of a page is set in is a heading.
+void name_headings(std::vector<Block>& blocks) {
+  std::vector<std::pair<double, double>> sizes;  // x-height, width
+  double all = 0, below = 0, usual = 0;
+  for (const Block& block : blocks) {
+    for (const Line& line : block.lines) {
+      sizes.emplace_back(line.x_height, line.box.width());
+      all += line.box.width();
+    }
+  }
+  std::sort(sizes.begin(), sizes.end());
+  for (const auto& [size, width] : sizes) {
+    if (below < all / 2) usual = size;
+    below += width;
+  }
+  for (Block& block : blocks) {
+    if (block.lines.empty() || block.lines.front().x_height < 1.35 * usual) continue;
+    block.kind = BlockKind::kHeading;
+    block.level = 1;
+  }
+}
+
+}  // namespace
+
 Sheet set_poster(Desk& desk) {
   Random& random = desk.random;
   Sheet sheet = desk.sheet(random.uniform(80, 130), random.uniform(110, 180));
@@ -370,13 +408,14 @@ Sheet set_poster(Desk& desk) {
                  std::max(1.0, 0.1 * unit));
       y += 1.5 * unit;
     }
-    sheet.begin(font.style.x_height > 1.3 * unit ? BlockKind::kHeading : BlockKind::kText, 1);
+    sheet.begin(BlockKind::kText);
     ParagraphStyle style;
     style.align = Align::kCentred;
     style.words = 1 + random.index(7);
     y = sheet.paragraph(font, style, {area.x0, y, area.x1, area.y1}) +
         std::exp(random.uniform(-0.7, 2)) * unit;
   }
+  name_headings(sheet.page().truth.blocks);
   return sheet;
 }
 

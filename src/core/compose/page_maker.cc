@@ -72,6 +72,34 @@ void add_fold_shadow(FloatImage& seen, const Camera& camera, double fold, double
   }
 }
 
+// Lines that run up or down beside everything else.
+void add_sideways_text(Desk& desk, Sheet& sheet) {
+  Random& random = desk.random;
+  Box ink;
+  for (const Block& block : sheet.page().truth.blocks) {
+    for (const Line& line : block.lines) ink = united(ink, line.box);
+    if (block.kind == BlockKind::kPicture) ink = united(ink, bounds(block.outline));
+  }
+  if (ink.empty()) return;
+  const double least = 3 * desk.unit;
+  const int lines = random.chance(0.8) ? 1 : 2 + random.index(2);
+  for (int side = 0; side < 2; ++side) {
+    const double room = side == 0 ? ink.x0 : sheet.width() - ink.x1;
+    if (room < (lines + 1) * least || random.chance(0.4)) continue;
+    const Font font = desk.font(random.uniform(0.7, 1.1));
+    const bool up = random.chance(0.6);
+    const double first = side == 0 ? ink.x0 - (lines + 0.3) * least : ink.x1 + 0.8 * least;
+    const double y = random.uniform(0.1, 0.7) * sheet.height();
+    sheet.begin(BlockKind::kMarginNote);
+    for (int i = 0; i < lines; ++i) {
+      std::vector<Text> words = sheet.words(1 + random.index(7));
+      while (!words.empty() && sheet.width_of(font, words) > 0.28 * sheet.height()) words.pop_back();
+      const int place = up ? i : lines - 1 - i;
+      if (!words.empty()) sheet.upright_line(font, words, first + place * least, y, up);
+    }
+  }
+}
+
 }  // namespace
 
 PageMaker::PageMaker(PageMakerSettings settings)
@@ -88,6 +116,7 @@ ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
       settings_.texts[static_cast<size_t>(random.index(settings_.texts.size()))];
   Desk desk{faces_, text, random, unit};
   Sheet sheet = family.set(desk);
+  if (family.name != std::string("blank") && random.chance(0.2)) add_sideways_text(desk, sheet);
   const double quality = random.uniform();
   const ScanLevel level = quality < 0.4    ? ScanLevel::kClean
                           : quality < 0.85 ? ScanLevel::kMedium

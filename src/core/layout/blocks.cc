@@ -105,9 +105,11 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const Sight& 
     const double larger = std::max(lines[i].x_height, lines[next].x_height);
     const double smaller = std::min(lines[i].x_height, lines[next].x_height);
     const double step = (baseline_of(lines[next]) - baseline_of(lines[i])) / larger;
+    // Rows of a contents page look like a table's, but are lines of one list.
+    const bool list = lines[i].led && lines[next].led;
     const bool even = step < kMostPitch * pitch && larger < kMostUnlike * smaller &&
                       same_weight(lines[i], lines[next]) &&
-                      border_between(lines[i], lines[next], sight) < kBorderSeen;
+                      (list || border_between(lines[i], lines[next], sight) < kBorderSeen);
     if (even && above[next] == 1 && block_of[next] < 0) block_of[next] = block_of[i];
   }
   for (Block& block : blocks) {

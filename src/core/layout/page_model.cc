@@ -16,7 +16,7 @@ const char* const kFormat = "burnisher-page-model-1";
 
 const std::array<const char*, kPageMaps> kPageMapNames = {"core",    "baseline", "end",    "border",
                                                           "picture", "table",    "rule",   "mark",
-                                                          "paper",   "along-x",  "along-y"};
+                                                          "paper",   "axis-cos", "axis-sin"};
 
 std::vector<ConvShape> page_layers(const PagePlan& plan) {
   const auto sensible = [](const std::vector<int>& values, int most) {

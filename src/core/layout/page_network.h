@@ -30,8 +30,8 @@ enum PageMap {
   kRuleMap,    // printed rules
   kMarkMap,    // handwriting, stamps
   kPaperMap,   // the sheet, as against the scanner's bed
-  kAlongXMap,  // the direction of the text, right and
-  kAlongYMap,  // down: a unit vector, only where there is text
+  kAxisCosMap,  // which way the text lies, only where there is text: cosine and sine of twice its
+  kAxisSinMap,  // angle, so that text and the same text upside down are alike
 };
 constexpr int kShareMaps = 9;  // the first maps are probabilities
 constexpr int kPageMaps = 11;

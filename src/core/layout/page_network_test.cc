@@ -99,7 +99,7 @@ TEST(MapsPicture, ShowsTextWhereItWasSeen) {
   maps.values.assign(4 * kPageMaps, 0.f);
   for (size_t cell = 0; cell < 4; ++cell) maps.values[cell * kPageMaps + kPaperMap] = 1;
   maps.values[kCoreMap] = 1;
-  maps.values[kAlongXMap] = 1;
+  maps.values[kAxisCosMap] = 1;
   const Colour picture = picture_of(maps, Gray(8, 8, 255));
   const uint8_t *text = picture.row(1) + 3, *paper = picture.row(6) + 3 * 6;
   EXPECT_GT(text[2], text[0] + 60);  // blue

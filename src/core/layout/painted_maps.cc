@@ -96,8 +96,8 @@ void draw_line(const Line& line, const MapFrame& frame, Canvas& canvas) {
   for (size_t i = baseline.size(); i-- > 0;) core.push_back(baseline[i] + up * x_height);
   canvas.fill(core, kCoreMap);
   canvas.for_each_cell(in_cells(line.outline, frame), [&](int x, int y) {
-    canvas.value(kAlongXMap, x, y) = static_cast<float>(along.x);
-    canvas.value(kAlongYMap, x, y) = static_cast<float>(along.y);
+    canvas.value(kAxisCosMap, x, y) = static_cast<float>(along.x * along.x - along.y * along.y);
+    canvas.value(kAxisSinMap, x, y) = static_cast<float>(2 * along.x * along.y);
   });
   canvas.draw(baseline, kBaselineMap);
   for (const auto& [end, outwards] : {std::make_pair(a, -1.0), std::make_pair(b, 1.0)}) {

@@ -45,10 +45,8 @@ std::vector<Box> joined(std::vector<Box> boxes) {
 
 std::vector<Block> picture_blocks(const Sight& sight, const Sorted& sorted, double text_height,
                                   std::vector<Component>& rules) {
-  const MapRegions regions(sight, kPictureMap, kSeen);
   std::vector<Box> boxes;
-  for (int i = 0; i < regions.count(); ++i) {
-    const Box& seen = regions.box(i);
+  for (const Box& seen : map_regions(sight, kPictureMap, kSeen)) {
     if (std::min(seen.width(), seen.height()) < kSmallest * text_height) continue;
     // Its ink says where it ends; the map is only as fine as its cells.
     const Box near = grown(seen, kReach * text_height);

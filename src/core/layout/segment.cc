@@ -1,7 +1,6 @@
 #include "layout/segment.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 #include "base/error.h"
@@ -23,10 +22,10 @@ namespace burnisher::layout {
 namespace {
 
 constexpr double kLeastText = 0.3;       // of the core map along a line; less is no print
-constexpr size_t kFewestTurned = 3;      // letters that make text of another direction
+constexpr size_t kFewestTurned = 3;      // letters that make text on its side
 constexpr double kMargin = 0.1;          // share of the page's width at its left and right
 constexpr double kLargestLetter = 7;     // text heights; what is larger in a picture is the picture
-constexpr double kSure = 0.5;            // length of the mean direction from which on it counts
+constexpr double kSure = 0.4;            // of the axis: text lies on its side
 
 std::vector<Block> rule_blocks(const std::vector<Component>& rules) {
   std::vector<Block> blocks;
@@ -79,30 +78,23 @@ void drop_unseen(const Sight& sight, std::vector<LetterLine>& lines) {
               lines.end());
 }
 
-// Letters and marks by the way their text runs.
-std::array<Sorted, 4> by_heading(const Sight& sight, double text_height, Sorted sorted) {
-  std::array<Sorted, 4> parts;
-  const auto place = [&](const Component& c) {
-    Box round = c.box();
-    round = {round.x0 - text_height, round.y0 - text_height, round.x1 + text_height,
-             round.y1 + text_height};
-    const Point along = sight.direction(round);
-    const bool sure = std::hypot(along.x, along.y) > kSure;
-    return static_cast<size_t>(sure ? heading_of(along) : Heading::kRight);
+// Takes the letters and marks of text that lies on its side out of `sorted`.
+Sorted taken_sideways(const Sight& sight, double text_height, Sorted& sorted) {
+  const auto level = [&](const Component& c) {
+    const Box box = c.box();
+    return sight.axis({box.x0 - text_height, box.y0 - text_height, box.x1 + text_height,
+                       box.y1 + text_height})
+               .x > -kSure;
   };
-  for (const Component& c : sorted.letters) parts[place(c)].letters.push_back(c);
-  for (const Component& c : sorted.marks) parts[place(c)].marks.push_back(c);
-  for (size_t i = 1; i < parts.size(); ++i) {
-    if (parts[i].letters.size() >= kFewestTurned) continue;
-    for (auto group : {&Sorted::letters, &Sorted::marks}) {
-      auto &from = parts[i].*group, &to = parts[0].*group;
-      to.insert(to.end(), from.begin(), from.end());
-      from.clear();
-    }
-  }
-  parts[0].rules = std::move(sorted.rules);
-  parts[0].pictures = std::move(sorted.pictures);
-  return parts;
+  Sorted sideways;
+  const auto letters = std::stable_partition(sorted.letters.begin(), sorted.letters.end(), level);
+  if (static_cast<size_t>(sorted.letters.end() - letters) < kFewestTurned) return sideways;
+  sideways.letters.assign(letters, sorted.letters.end());
+  sorted.letters.erase(letters, sorted.letters.end());
+  const auto marks = std::stable_partition(sorted.marks.begin(), sorted.marks.end(), level);
+  sideways.marks.assign(marks, sorted.marks.end());
+  sorted.marks.erase(marks, sorted.marks.end());
+  return sideways;
 }
 
 Component moved(const Component& c, const Affine& map) {
@@ -112,11 +104,12 @@ Component moved(const Component& c, const Affine& map) {
           whole(std::max(a.y, b.y)), c.area};
 }
 
-// Blocks of text that runs `heading`, found on the page turned so that it is level.
-std::vector<Block> turned_text(const Sight& sight, Heading heading, double text_height,
-                               int page_width, const Sorted& part) {
+// Blocks of text on its side, found on the page turned so that it is level. It is taken to run up;
+// the recogniser reads it from its other end, too.
+std::vector<Block> sideways_text(const Sight& sight, double text_height, int page_width,
+                                 const Sorted& part) {
   Affine back;
-  const Sight level = sight.turned(heading, back);
+  const Sight level = sight.turned(Heading::kUp, back);
   const Affine there = back.inverse();
   Sorted lying;
   for (const Component& c : part.letters) lying.letters.push_back(moved(c, there));
@@ -146,19 +139,18 @@ void segment_upright(Components found, const Sight& sight, int width, int height
   if (text_height <= 0) return;
   const std::vector<Component> tick_boxes = take_tick_boxes(text_height, found);
   if (region) keep_region(*region, found);
-  Sorted all_sorted = sort_components(found.list, sight, text_height);
-  drop_rule_bits(rules, text_height, all_sorted);
+  Sorted sorted = sort_components(found.list, sight, text_height);
+  drop_rule_bits(rules, text_height, sorted);
   if (settings.text_in_pictures) {
-    auto& pictures = all_sorted.pictures;
+    auto& pictures = sorted.pictures;
     const auto first = std::stable_partition(pictures.begin(), pictures.end(), [&](const auto& c) {
       return std::max(c.width(), c.height()) > kLargestLetter * text_height;
     });
-    all_sorted.letters.insert(all_sorted.letters.end(), first, pictures.end());
+    sorted.letters.insert(sorted.letters.end(), first, pictures.end());
     pictures.erase(first, pictures.end());
   }
-  const std::vector<Component> initials = take_initials(text_height, all_sorted);
-  std::array<Sorted, 4> parts = by_heading(sight, text_height, std::move(all_sorted));
-  Sorted& sorted = parts[0];
+  const std::vector<Component> initials = take_initials(text_height, sorted);
+  const Sorted sideways = taken_sideways(sight, text_height, sorted);
   std::vector<Component> all_rules = sorted.rules;
   all_rules.insert(all_rules.end(), rules.begin(), rules.end());
   std::vector<Block> pictures = picture_blocks(sight, sorted, text_height, all_rules);
@@ -179,12 +171,8 @@ void segment_upright(Components found, const Sight& sight, int width, int height
   for (const Table& table : tables) blocks.push_back(table_block(table, text_height));
   for (Block& picture : pictures) blocks.push_back(std::move(picture));
   name_kinds(height, blocks);
-  for (const Heading heading : {Heading::kDown, Heading::kLeft, Heading::kUp}) {
-    const Sorted& part = parts[static_cast<size_t>(heading)];
-    if (part.letters.empty()) continue;
-    for (Block& block : turned_text(sight, heading, text_height, width, part))
-      blocks.push_back(std::move(block));
-  }
+  for (Block& block : sideways_text(sight, text_height, width, sideways))
+    blocks.push_back(std::move(block));
   OrderHints hints;
   hints.right_to_left = settings.right_to_left;
   hints.gutters = columns.at;

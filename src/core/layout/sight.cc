@@ -1,6 +1,5 @@
 #include "layout/sight.h"
 
-#include <array>
 #include <cmath>
 
 #include "raster/convert.h"
@@ -47,8 +46,7 @@ double core_height(const PageMaps& maps) {
         const double core = k < length ? maps.at(kCoreMap, x, y) : 0;
         if (core > 0.3) {
           run += core;
-          own = own && (std::abs(maps.at(kAlongXMap, x, y)) >
-                        std::abs(maps.at(kAlongYMap, x, y))) != upright;
+          own = own && (maps.at(kAxisCosMap, x, y) > 0) != upright;
           continue;
         }
         if (run > 0.5 && own) {
@@ -107,16 +105,13 @@ double Sight::most(PageMap map, const Box& box) const {
   return most;
 }
 
-Point Sight::turned_back(Point v) const {
-  // Of a turn and an even scale, the turn undone.
-  const double scale = std::hypot(to_cells_.a, to_cells_.d);
-  return {(to_cells_.a * v.x + to_cells_.d * v.y) / scale,
-          (to_cells_.b * v.x + to_cells_.e * v.y) / scale};
-}
-
-Point Sight::direction(const Box& box) const {
+Point Sight::axis(const Box& box) const {
   if (maps_->width == 0) return {};
-  return turned_back({mean(kAlongXMap, box), mean(kAlongYMap, box)});
+  const Point seen{mean(kAxisCosMap, box), mean(kAxisSinMap, box)};
+  // The page's own turn undone, twice.
+  const double turn = -2 * std::atan2(to_cells_.d, to_cells_.a);
+  return {std::cos(turn) * seen.x - std::sin(turn) * seen.y,
+          std::sin(turn) * seen.x + std::cos(turn) * seen.y};
 }
 
 double Sight::column_peak(PageMap map, const Box& gap) const {
@@ -171,12 +166,6 @@ Sight Sight::turned(Heading heading, Affine& back) const {
   return Sight(maps_, to_cells_ * back);
 }
 
-Heading heading_of(Point direction) {
-  if (std::abs(direction.x) >= std::abs(direction.y))
-    return direction.x >= 0 ? Heading::kRight : Heading::kLeft;
-  return direction.y >= 0 ? Heading::kDown : Heading::kUp;
-}
-
 Sight look_at(const PageNetwork& network, const Gray& page, double x_height) {
   const auto look = [&](double scale) {
     return Sight(network.read(scaled(page, scale)),
@@ -191,20 +180,18 @@ Sight look_at(const PageNetwork& network, const Gray& page, double x_height) {
   return better == scale ? sight : look(better);
 }
 
-TextHeadings text_headings(const Sight& sight) {
+TextAxis text_axis(const Sight& sight) {
   const PageMaps& maps = sight.maps();
-  TextHeadings text;
+  TextAxis text;
   for (int y = 0; y < maps.height; ++y) {
     for (int x = 0; x < maps.width; ++x) {
       if (maps.at(kCoreMap, x, y) < 0.5f) continue;
-      const Point along{maps.at(kAlongXMap, x, y), maps.at(kAlongYMap, x, y)};
-      text.sure[static_cast<size_t>(heading_of(along))] +=
-          std::min(1.0, std::hypot(along.x, along.y));
       ++text.cells;
+      text.sideways += maps.at(kAxisCosMap, x, y) < 0;
     }
   }
   if (text.cells < kFewestTextCells) return {};
-  for (double& sure : text.sure) sure /= text.cells;
+  text.sideways /= text.cells;
   return text;
 }
 

@@ -1,7 +1,6 @@
 // What the page network saw, in pixels of the page: the maps asked at places and over boxes.
 #pragma once
 
-#include <array>
 #include <memory>
 
 #include "base/plane.h"
@@ -28,7 +27,9 @@ class Sight {
   // Over a box, sampled at least once and twice a cell.
   double mean(PageMap map, const Box& box) const;
   double most(PageMap map, const Box& box) const;
-  Point direction(const Box& box) const;  // mean of the vectors; its length tells how sure it is
+  // Cosine and sine of twice the angle at which text lies, the mean over a box: 1, 0 where it is
+  // level, -1, 0 where it lies on its side; the length tells how sure it is.
+  Point axis(const Box& box) const;
 
   // From x0 to x1 in a band: the most of the column means, and the least of them.
   double column_peak(PageMap map, const Box& gap) const;
@@ -42,23 +43,20 @@ class Sight {
 
  private:
   Sight(std::shared_ptr<const PageMaps> maps, const Affine& to_cells);
-  Point turned_back(Point vector) const;
 
   std::shared_ptr<const PageMaps> maps_ = std::make_shared<PageMaps>();
   Affine to_cells_;
 };
 
-Heading heading_of(Point direction);
-
 // Looks at a page whose text has about the x-height given, and once more when the text turns out to
 // be much larger or smaller.
 Sight look_at(const PageNetwork& network, const Gray& page, double x_height);
 
-// Which way the text of a page runs.
-struct TextHeadings {
-  double cells = 0;               // of text; 0 when there is next to none
-  std::array<double, 4> sure{};   // 0-1, in the order of Heading: mean length of the vectors that way
+// How the text of a page lies.
+struct TextAxis {
+  double cells = 0;     // of text; 0 when there is next to none
+  double sideways = 0;  // share of them, 0-1, that lie on their side
 };
-TextHeadings text_headings(const Sight& sight);
+TextAxis text_axis(const Sight& sight);
 
 }  // namespace burnisher::layout

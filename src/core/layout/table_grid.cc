@@ -18,6 +18,7 @@ constexpr double kRowLooksWhole = 0.25;  // added where most columns begin anew
 // Shares.
 constexpr double kRuledWidth = 0.5;   // of the table's width, of a rule that parts rows
 constexpr double kRuledHeight = 0.3;  // of its height, of one that parts columns
+constexpr double kBare = 0.3;         // of a row's height, less of a rule is none
 constexpr double kWhole = 0.6;        // of the columns
 constexpr double kMostCut = 0.25;     // of the lines' width at its height, that a border may cut
 
@@ -218,6 +219,30 @@ LetterLine cut_at(double x, LetterLine& line) {
   return rest;
 }
 
+// Where rules between columns are missing.
+std::vector<std::vector<bool>> open_places(const std::vector<Component>& rules, const Grid& grid,
+                                           double h) {
+  std::vector<std::vector<bool>> open;
+  for (int gap = 0; gap + 1 < grid.columns(); ++gap) {
+    const ColumnGap& at = grid.gaps[static_cast<size_t>(gap)];
+    std::vector<bool> bare;
+    for (int row = 0; row < grid.rows(); ++row) {
+      const Box cell = grid.cell(row, gap, 1);
+      double ruled = 0;
+      for (const Component& rule : rules) {
+        const double x = rule.box().centre().x;
+        if (rule.height() > rule.width() && x > at.from - kInto * h && x < at.to + kInto * h)
+          ruled += overlap(rule.y0, rule.y1, cell.y0, cell.y1);
+      }
+      bare.push_back(ruled < kBare * cell.height());
+    }
+    const auto count = std::count(bare.begin(), bare.end(), true);
+    if (2 * count > grid.rows()) bare.assign(bare.size(), false);  // not a ruled gap at all
+    open.push_back(std::move(bare));
+  }
+  return open;
+}
+
 }  // namespace
 
 int Grid::column_at(double x) const {
@@ -260,6 +285,7 @@ Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
     grid.borders.push_back(border.y);
     grid.ruled.push_back(border.ruled);
   }
+  grid.open = open_places(rules, grid, text_height);
   return grid;
 }
 

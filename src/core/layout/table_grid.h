@@ -18,6 +18,8 @@ struct Grid {
   std::vector<ColumnGap> gaps;   // between columns, left to right
   std::vector<double> borders;   // between rows, top to bottom
   std::vector<bool> ruled;       // of each border: whether a rule is drawn there
+  // By gap and row: the gap has a rule in most rows, but none in this one.
+  std::vector<std::vector<bool>> open;
 
   int columns() const { return static_cast<int>(gaps.size()) + 1; }
   int rows() const { return static_cast<int>(borders.size()) + 1; }

@@ -1,18 +1,20 @@
 #include "layout/tables.h"
 
 #include <algorithm>
-#include <map>
+#include <iterator>
 
 #include "base/statistics.h"
-#include "layout/leaders.h"
 #include "layout/map_regions.h"
 #include "layout/table_grid.h"
 
 namespace burnisher::layout {
 namespace {
 
-constexpr double kSeen = 0.5;       // of the table map's 0-1
-constexpr double kInside = 0.5;     // share of a line that must lie in a table
+// Of the table map's 0-1.
+constexpr double kSeen = 0.4;        // in a table
+constexpr double kSure = 0.6;        // somewhere in it
+constexpr double kHardlySeen = 0.1;  // of a line in its bounds: it is something else's
+constexpr double kInside = 0.7;      // share of a line that must lie in a table's bounds
 constexpr double kReach = 1.5;      // text heights round the lines, where the table's rules are
 constexpr int kMostHeadRows = 3;
 constexpr size_t kFewestLines = 4;
@@ -31,13 +33,9 @@ std::vector<Component> rules_near(const std::vector<LetterLine>& lines,
 }
 
 // Titles with leaders to their pages are lines that are read across, however well they align.
-bool mostly_led(const std::vector<LetterLine>& lines, double text_height) {
-  size_t led = 0;
-  for (const LetterLine& line : lines) {
-    const std::vector<bool> leads = leader_dots(line.marks, text_height);
-    led += std::find(leads.begin(), leads.end(), true) != leads.end();
-  }
-  return 2 * led > lines.size();
+bool mostly_led(const std::vector<LetterLine>& lines) {
+  const auto led = [](const LetterLine& line) { return line.led; };
+  return 2 * std::count_if(lines.begin(), lines.end(), led) > static_cast<long>(lines.size());
 }
 
 // Rows above the first rule, when most rows below have none between them.
@@ -48,6 +46,22 @@ int head_rows(const Grid& grid) {
       return 2 * ruled <= static_cast<long>(grid.ruled.size()) ? r + 1 : 0;
   }
   return 0;
+}
+
+// An empty cell is part of its neighbour where the rule between them is missing.
+void grow_over_openings(const Grid& grid, std::vector<Cell>& cells) {
+  for (size_t i = 1; i < cells.size();) {
+    Cell &a = cells[i - 1], &b = cells[i];
+    const auto gap = static_cast<size_t>(std::max(0, b.column - 1));
+    const bool empty = a.lines.empty() || b.lines.empty();
+    if (a.row != b.row || !empty || !grid.open[gap][static_cast<size_t>(b.row)]) {
+      ++i;
+      continue;
+    }
+    a.columns += b.columns;
+    a.lines.insert(a.lines.end(), b.lines.begin(), b.lines.end());
+    cells.erase(cells.begin() + static_cast<long>(i));
+  }
 }
 
 // Lines of one row that share a column make one cell.
@@ -110,27 +124,47 @@ void order_lines(std::vector<Cell>& cells, std::vector<LetterLine>& lines) {
   lines = std::move(ordered);
 }
 
+// Bounds of what the network sees, the largest first; those that lie in another are part of it.
+std::vector<Box> seen_tables(const Sight& sight) {
+  std::vector<Box> seen = map_regions(sight, kTableMap, kSeen);
+  const auto unsure = [&](const Box& box) { return sight.most(kTableMap, box) < kSure; };
+  seen.erase(std::remove_if(seen.begin(), seen.end(), unsure), seen.end());
+  std::sort(seen.begin(), seen.end(), [](const Box& a, const Box& b) {
+    return a.width() * a.height() > b.width() * b.height();
+  });
+  return seen;
+}
+
+// The lines of a table, taken out of `lines`.
+std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
+                                   std::vector<LetterLine>& lines) {
+  const auto outside = [&](const LetterLine& line) {
+    const double y = line.band().centre().y;
+    return y < table.y0 || y > table.y1 ||
+           overlap(line.box.x0, line.box.x1, table.x0, table.x1) < kInside * line.box.width() ||
+           sight.mean(kTableMap, line.band()) < kHardlySeen;
+  };
+  const auto first = std::stable_partition(lines.begin(), lines.end(), outside);
+  std::vector<LetterLine> inside(std::make_move_iterator(first),
+                                 std::make_move_iterator(lines.end()));
+  lines.erase(first, lines.end());
+  return inside;
+}
+
 }  // namespace
 
 std::vector<Table> tables_of(const Sight& sight, const std::vector<Component>& rules,
                              double text_height, std::vector<LetterLine>& lines) {
-  const MapRegions regions(sight, kTableMap, kSeen);
-  std::map<int, std::vector<LetterLine>> by_region;
-  std::vector<LetterLine> outside;
-  for (LetterLine& line : lines) {
-    const int region = regions.holding(line.box, kInside);
-    (region < 0 ? outside : by_region[region]).push_back(std::move(line));
-  }
-  lines = std::move(outside);
   std::vector<Table> tables;
-  for (auto& [region, inside] : by_region) {
+  for (const Box& region : seen_tables(sight)) {
+    std::vector<LetterLine> inside = taken_from(region, sight, lines);
     std::vector<double> heights;
     for (const LetterLine& line : inside) heights.push_back(line.band().height());
     const double height = heights.empty() ? text_height : median(heights);
     const std::vector<Component> near = rules_near(inside, rules, kReach * text_height);
     const Grid grid = grid_of(sight, inside, near, height);
     if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
-        mostly_led(inside, text_height)) {
+        mostly_led(inside)) {
       for (LetterLine& line : inside) lines.push_back(std::move(line));
       continue;
     }
@@ -139,6 +173,7 @@ std::vector<Table> tables_of(const Sight& sight, const std::vector<Component>& r
     table.lines = std::move(inside);
     fit_to_grid(grid, height, table.lines);
     table.cells = cells_of(grid, table.lines, 0.5 * height);
+    grow_over_openings(grid, table.cells);
     const int head = head_rows(grid);
     for (Cell& cell : table.cells) {
       cell.header = cell.row < head;

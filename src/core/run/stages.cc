@@ -19,7 +19,6 @@ namespace burnisher::run {
 namespace {
 
 constexpr double kSmallest = 0.45;   // of the x-height of ten points
-constexpr double kOnItsSide = 0.3;  // mean length of the direction's vectors on a page
 
 // The longest lines say most, but very long ones may be rules or borders read as text.
 std::vector<Line*> sample_of(const std::vector<Page*>& pages, int count) {
@@ -83,29 +82,15 @@ CleanedScan turned_by(int turn, const Scan& scan, const layout::PageNetwork& net
   return result;
 }
 
-// How sure the network is of each way, 0-1, over a scan's pages; all 0 without text.
-std::array<double, 4> headings_of(const CleanedScan& scan) {
-  std::array<double, 4> sure{};
-  double all = 0;
+// Whether most text of a scan's pages lies on its side.
+bool lies_on_its_side(const CleanedScan& scan) {
+  double cells = 0, sideways = 0;
   for (const layout::Sight& sight : scan.sights) {
-    const layout::TextHeadings own = layout::text_headings(sight);
-    for (size_t i = 0; i < sure.size(); ++i) sure[i] += own.sure[i] * own.cells;
-    all += own.cells;
+    const layout::TextAxis text = layout::text_axis(sight);
+    cells += text.cells;
+    sideways += text.cells * text.sideways;
   }
-  for (double& share : sure) share /= std::max(1.0, all);
-  return sure;
-}
-
-// Text on its side is seen as such long before up is told from down: there the vectors are short.
-std::array<layout::Heading, 4> likelier_first(const std::array<double, 4>& sure) {
-  using layout::Heading;
-  std::array<Heading, 4> ways = {Heading::kRight, Heading::kLeft, Heading::kDown, Heading::kUp};
-  if (std::accumulate(sure.begin(), sure.end(), 0.0) < kOnItsSide)
-    ways = {Heading::kUp, Heading::kDown, Heading::kRight, Heading::kLeft};
-  std::stable_sort(ways.begin(), ways.end(), [&](Heading a, Heading b) {
-    return sure[static_cast<size_t>(a)] > sure[static_cast<size_t>(b)] + kOnItsSide;
-  });
-  return ways;
+  return 2 * sideways > cells;
 }
 
 // The turn, counter-clockwise, that makes text of this heading run to the right.
@@ -205,28 +190,21 @@ CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& netwo
   using layout::Heading;
   const UprightSettings& upright = settings.upright;
   CleanedScan best = turned_by(0, scan, network, settings, keep_steps);
-  const std::array<double, 4> sure = headings_of(best);
-  const std::array<Heading, 4> ways = likelier_first(sure);
-  best.sure = sure[static_cast<size_t>(Heading::kRight)];
-  if (!upright.try_turns || all_blank(best.pages)) return best;
-  if (recogniser == nullptr) {
-    const double likeliest = sure[static_cast<size_t>(ways.front())];
-    if (ways.front() == Heading::kRight || likeliest == 0) return best;
-    best = turned_by(turn_from(ways.front()), scan, network, settings, keep_steps);
-    best.sure = likeliest;
-    return best;
-  }
-  double reads = sample_confidence(*recogniser, settings, best);
+  if (!upright.try_turns || recogniser == nullptr || all_blank(best.pages)) return best;
+  // Text on its side reads well as such, but the page is to stand upright.
+  const bool on_side = lies_on_its_side(best);
+  best.sure = on_side ? 0 : sample_confidence(*recogniser, settings, best);
+  const std::array<Heading, 3> ways =
+      on_side ? std::array<Heading, 3>{Heading::kUp, Heading::kDown, Heading::kLeft}
+              : std::array<Heading, 3>{Heading::kLeft, Heading::kUp, Heading::kDown};
   for (const Heading heading : ways) {
-    if (reads >= upright.readable) break;
-    if (heading == Heading::kRight) continue;
+    if (best.sure >= upright.readable) break;
     CleanedScan other = turned_by(turn_from(heading), scan, network, settings, keep_steps);
-    const double other_reads = sample_confidence(*recogniser, settings, other);
-    if (other_reads < upright.readable || other_reads < reads + upright.clearly) continue;
-    reads = other_reads;
-    best = std::move(other);
+    if (lies_on_its_side(other)) continue;
+    other.sure = sample_confidence(*recogniser, settings, other);
+    if (other.sure >= upright.readable && other.sure >= best.sure + upright.clearly)
+      best = std::move(other);
   }
-  best.sure = reads;
   return best;
 }
 

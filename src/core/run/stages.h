@@ -41,8 +41,7 @@ struct CleanedScan {
   double sure = 0;  // 0-1: that the text runs this way up, by how well it reads
 };
 
-// Clean and segment. Without a `recogniser` (null) the page network alone says which way up the
-// scan stands.
+// Clean and segment. Without a `recogniser` (null) the scan stays as it stands.
 CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& network,
                               const recognise::Recogniser* recogniser,
                               const StageSettings& settings, bool keep_steps = false);

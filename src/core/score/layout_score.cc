@@ -101,6 +101,7 @@ void LayoutScore::add(const LayoutScore& more) {
   found += more.found;
   surplus += more.surplus;
   kinds += more.kinds;
+  for (const auto& [pair, count] : more.mistaken) mistaken[pair] += count;
   neighbours += more.neighbours;
   in_order += more.in_order;
   cells += more.cells;
@@ -143,7 +144,11 @@ LayoutScore score_layout(const Page& truth, const Page& result) {
     if (at[i] < 0 || covers[static_cast<size_t>(at[i])] != 1) continue;
     const FlatLine& line = got[static_cast<size_t>(at[i])];
     ++score.found;
-    score.kinds += line.block->kind == wanted[i].block->kind;
+    const BlockKind right = wanted[i].block->kind;
+    if (line.block->kind == right)
+      ++score.kinds;
+    else
+      ++score.mistaken[{right, line.block->kind}];
     if (last >= 0) {
       ++score.neighbours;
       score.in_order += at[i] > last;

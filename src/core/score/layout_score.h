@@ -1,6 +1,9 @@
 // How well a layout agrees with the truth: lines, the kinds of their blocks, their order, cells.
 #pragma once
 
+#include <map>
+#include <utility>
+
 #include "page/page.h"
 
 namespace burnisher::score {
@@ -10,6 +13,7 @@ struct LayoutScore {
   int found = 0;                     // of them: one result line covers it, and covers no other
   int surplus = 0;                   // result lines that cover none
   int kinds = 0;                     // found lines whose block has the right kind
+  std::map<std::pair<BlockKind, BlockKind>, int> mistaken;  // the others: right kind, found kind
   int neighbours = 0, in_order = 0;  // found lines that follow each other, and do so in the result
   int cells = 0, cells_found = 0, cells_surplus = 0;  // by the places of their first lines
 

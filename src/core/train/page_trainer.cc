@@ -26,11 +26,11 @@ using layout::PageMaps;
 // What a missed cell weighs against a wrongly seen one: maps of thin things are mostly empty, line
 // ends are what keeps columns apart, and tables and marks are rare.
 constexpr float kPresent[kShareMaps] = {1.5f, 3, 6, 3, 2, 2, 2, 5, 1};
-constexpr float kDirectionWeight = 4;      // text is a tenth of a page
-constexpr double kRightDirection = 0.866;  // cosine of 30 degrees
+constexpr float kAxisWeight = 4;      // text is a tenth of a page
+constexpr double kRightAxis = 0.866;  // cosine of 30 degrees, of twice the angle
 constexpr uint64_t kValidationSeed = 0x70616765ull;
 
-const char* const kLogHead = "minutes\tpages\trate\tloss\tdirection";
+const char* const kLogHead = "minutes\tpages\trate\tloss\taxis";
 
 struct PageResult {
   ParameterMap gradient;
@@ -150,8 +150,8 @@ class PageRun {
     std::string seen;
     for (size_t k = 0; k < kShareMaps; ++k)
       seen += fmt::format(" {} {:.1f}", layout::kPageMapNames[k], 100 * row_.quality.f1[k]);
-    progress_.say(fmt::format("{:.1f} min, {} pages: loss {:.3f}, direction {:.1f} %, F1 %:{}",
-                              row_.minutes, row_.pages, row_.loss, 100 * row_.quality.direction,
+    progress_.say(fmt::format("{:.1f} min, {} pages: loss {:.3f}, axis {:.1f} %, F1 %:{}",
+                              row_.minutes, row_.pages, row_.loss, 100 * row_.quality.axis,
                               seen));
   }
 
@@ -165,7 +165,7 @@ class PageRun {
       log << '\n';
     }
     log << fmt::format("{:.2f}\t{}\t{:.3g}\t{:.4f}\t{:.2f}", row_.minutes, row_.pages, row_.rate,
-                       row_.loss, 100 * row_.quality.direction);
+                       row_.loss, 100 * row_.quality.axis);
     for (const double f1 : row_.quality.f1) log << fmt::format("\t{:.2f}", 100 * f1);
     log << '\n';
     if (!log) throw OutputError(path + ": the training log cannot be written");
@@ -204,11 +204,11 @@ double page_loss(const PageMaps& truth, const std::vector<float>& scores,
       // Cross-entropy from the score, which never takes the logarithm of nothing.
       loss += weight * (std::max(z[k], 0.f) - z[k] * t[k] + std::log1p(std::exp(-std::abs(z[k]))));
     }
-    if (t[layout::kAlongXMap] == 0 && t[layout::kAlongYMap] == 0) continue;
-    for (const size_t k : {size_t{layout::kAlongXMap}, size_t{layout::kAlongYMap}}) {
+    if (t[layout::kAxisCosMap] == 0 && t[layout::kAxisSinMap] == 0) continue;
+    for (const size_t k : {size_t{layout::kAxisCosMap}, size_t{layout::kAxisSinMap}}) {
       const float off = z[k] - t[k];
-      g[k] = share * kDirectionWeight * off;
-      loss += 0.5f * kDirectionWeight * off * off;
+      g[k] = share * kAxisWeight * off;
+      loss += 0.5f * kAxisWeight * off * off;
     }
   }
   return loss / static_cast<double>(cells);
@@ -232,10 +232,10 @@ MapQuality map_quality(const layout::PageNetwork& network, const std::vector<Tra
         c.there[k] += t[k] > 0.5f;
       }
       if (t[layout::kCoreMap] < 0.5f) continue;
-      const double x = p[layout::kAlongXMap], y = p[layout::kAlongYMap];
+      const double x = p[layout::kAxisCosMap], y = p[layout::kAxisSinMap];
       ++c.text;
-      c.right += x * t[layout::kAlongXMap] + y * t[layout::kAlongYMap] >
-                 kRightDirection * std::hypot(x, y);
+      c.right += x * t[layout::kAxisCosMap] + y * t[layout::kAxisSinMap] >
+                 kRightAxis * std::hypot(x, y);
     }
   });
   Counts all;
@@ -252,7 +252,7 @@ MapQuality map_quality(const layout::PageNetwork& network, const std::vector<Tra
   for (size_t k = 0; k < kShareMaps; ++k)
     quality.f1[k] = 2.0 * static_cast<double>(all.both[k]) /
                     static_cast<double>(std::max<int64_t>(1, all.seen[k] + all.there[k]));
-  quality.direction =
+  quality.axis =
       static_cast<double>(all.right) / static_cast<double>(std::max<int64_t>(1, all.text));
   return quality;
 }
@@ -279,9 +279,9 @@ std::vector<PageTrainRow> read_page_log(const std::string& path) {
   while (std::getline(log, line)) {
     std::istringstream fields(line);
     PageTrainRow row;
-    fields >> row.minutes >> row.pages >> row.rate >> row.loss >> row.quality.direction;
+    fields >> row.minutes >> row.pages >> row.rate >> row.loss >> row.quality.axis;
     for (double& f1 : row.quality.f1) fields >> f1;
-    row.quality.direction /= 100;
+    row.quality.axis /= 100;
     for (double& f1 : row.quality.f1) f1 /= 100;
     if (fields) rows.push_back(row);
   }

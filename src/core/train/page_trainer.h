@@ -33,7 +33,7 @@ struct PageTrainSettings {
 // How well maps are seen, over pages.
 struct MapQuality {
   std::array<double, layout::kShareMaps> f1{};  // of cells at one half, per map
-  double direction = 0;  // share of text cells whose direction is right within 30 degrees
+  double axis = 0;  // share of text cells whose axis is right within 15 degrees
 };
 
 struct PageTrainRow {
@@ -44,7 +44,7 @@ struct PageTrainRow {
   MapQuality quality;
 };
 
-// The loss of one page: weighted cross-entropy of the maps and squared error of the direction;
+// The loss of one page: weighted cross-entropy of the maps and squared error of the axis;
 // `gradient` has the shape of the scores (before the logistic function). Both are a cell's mean.
 double page_loss(const layout::PageMaps& truth, const std::vector<float>& scores,
                  std::vector<float>& gradient);

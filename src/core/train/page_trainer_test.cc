@@ -54,7 +54,7 @@ compose::ComposedPage one_line(int quarter_turns) {
   return page;
 }
 
-TEST(PageTargets, ALineIsMarkedWhereItStandsWithItsDirection) {
+TEST(PageTargets, ALineIsMarkedWhereItStandsWithItsAxis) {
   const TrainingPage page = training_page(one_line(0));
   const layout::PageMaps& maps = page.truth;
   EXPECT_EQ(page.page.width(), 208);  // filled up to whole steps
@@ -66,19 +66,19 @@ TEST(PageTargets, ALineIsMarkedWhereItStandsWithItsDirection) {
   EXPECT_GT(maps.at(layout::kEndMap, 9, 13), 0.4f);
   EXPECT_GT(maps.at(layout::kEndMap, 40, 13), 0.4f);
   EXPECT_EQ(maps.at(layout::kEndMap, 25, 13), 0);
-  EXPECT_EQ(maps.at(layout::kAlongXMap, 25, 14), 1);
-  EXPECT_EQ(maps.at(layout::kAlongYMap, 25, 14), 0);
+  EXPECT_EQ(maps.at(layout::kAxisCosMap, 25, 14), 1);
+  EXPECT_EQ(maps.at(layout::kAxisSinMap, 25, 14), 0);
   EXPECT_EQ(maps.at(layout::kPaperMap, 2, 2), 1);
   EXPECT_EQ(maps.at(layout::kPaperMap, 51, 2), 0);  // beyond the sheet
 }
 
-TEST(PageTargets, TurnedTextPointsTheOtherWay) {
+TEST(PageTargets, TextOnItsSideIsToldFromLevelTextButNotUpFromDown) {
   const TrainingPage up = training_page(one_line(1));
-  EXPECT_NEAR(up.truth.at(layout::kAlongXMap, 14, 25), 0, 1e-6);
-  EXPECT_EQ(up.truth.at(layout::kAlongYMap, 14, 25), -1);
+  EXPECT_EQ(up.truth.at(layout::kAxisCosMap, 14, 25), -1);
+  EXPECT_NEAR(up.truth.at(layout::kAxisSinMap, 14, 25), 0, 1e-6);
   EXPECT_EQ(up.truth.at(layout::kCoreMap, 14, 25), 1);
   const TrainingPage over = training_page(one_line(2));
-  EXPECT_EQ(over.truth.at(layout::kAlongXMap, 25, 15), -1);
+  EXPECT_EQ(over.truth.at(layout::kAxisCosMap, 25, 15), 1);
 }
 
 TEST(PageTargets, AWindowHasTheSizeThatWasAskedFor) {
@@ -99,8 +99,8 @@ TEST(PageLoss, GradientIsTheSlope) {
   truth.height = 2;
   std::vector<float> scores;
   for (int i = 0; i < 6 * layout::kPageMaps; ++i) {
-    const bool direction = i % layout::kPageMaps >= layout::kShareMaps;
-    truth.values.push_back(direction ? (i < 33 ? 0.f : 0.6f) : static_cast<float>(random.index(2)));
+    const bool axis = i % layout::kPageMaps >= layout::kShareMaps;
+    truth.values.push_back(axis ? (i < 33 ? 0.f : 0.6f) : static_cast<float>(random.index(2)));
     scores.push_back(static_cast<float>(random.normal()));
   }
   std::vector<float> gradient, unused;
