@@ -329,7 +329,7 @@ Sheet set_list(Desk& desk) {
     area.y0 =
         sheet.paragraph(heavier(font, random.uniform(1.2, 2.2), random), style, area) + 2 * unit;
   }
-  const int kind = random.index(5);
+  const int kind = random.index(6);
   const int most = area.width() > 100 * unit ? 4 : 3;
   const int columns = 1 + random.index(kind == 0 ? most - 1 : most);
   const double gap = random.uniform(2, 4) * unit,
@@ -345,7 +345,7 @@ Sheet set_list(Desk& desk) {
       fill_contents(desk, sheet, font, column);
     else if (kind == 1)
       fill_numbered(desk, sheet, font, column);
-    else if (kind == 4)
+    else if (kind >= 4)
       fill_index(desk, sheet, font.sized(0.9), column, hang);
     else
       fill_entries(desk, sheet, font.sized(columns > 2 ? 0.85 : 1), column, kind == 2 ? hang : 0);

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "base/statistics.h"
 #include "layout/leaders.h"
@@ -11,6 +12,7 @@ namespace {
 
 constexpr double kMarkGap = 3;     // text heights between a line's end and its next mark
 constexpr double kMarkOff = 0.35;  // text heights between its foot and the line's
+constexpr double kLeaderOff = 0.16;  // leaders stand on the baseline, dotted lines of forms below it
 constexpr double kNearer = 0.02;   // what a pixel beside counts against one above
 constexpr double kLeaderGap = 20;  // text heights between a line's end and its leader
 constexpr size_t kMemory = 7;      // letters at the end of a line that say where it runs
@@ -18,6 +20,11 @@ constexpr double kMostJoined = 6;  // line heights between pieces that may be on
 constexpr double kLeastOverlap = 0.45;
 constexpr double kLaidOver = 0.3;  // of the smaller band
 constexpr double kMostUnlike = 3.2;  // ratio of heights of neighbouring letters
+// Small print among large.
+constexpr double kSmallestLetter = 0.15;  // text heights
+constexpr size_t kFewestSmall = 4;        // letters
+constexpr double kCloseTogether = 1;      // letter heights of white
+constexpr double kRoundBand = 0.2;        // of a line's height: where its own marks are
 // White between letters, in letter heights.
 constexpr double kLeastGutter = 0.35;  // narrower: within a word
 constexpr double kSpace = 1.3;         // up to which it is rather a space
@@ -29,7 +36,8 @@ constexpr double kWidest = 60;         // leaders reach across a page
 struct Growing {
   LetterLine line;
   double end = 0;                          // right edge of everything taken in
-  bool leads = false;                      // the latest is a leader's dot
+  bool leads = false;                      // the latest is a leader's dot,
+  double leader = 0;                       // and this is its foot
   double top = 0, bottom = 0, height = 0;  // of the latest letters
 
   void take(const Component& c) {
@@ -97,11 +105,12 @@ void take_mark(std::vector<Growing>& growing, const Component& c, bool leads, do
   double nearest = 1e18;
   for (Growing& g : growing) {
     const double gap = c.x0 - g.end;
-    const double off = std::fabs(c.y1 - g.bottom) + kNearer * std::max(0.0, gap);
+    const double below = c.y1 - (leads && g.leads ? g.leader : g.bottom);
+    const double off = std::fabs(below) + kNearer * std::max(0.0, gap);
     const double most = (leads ? kLeaderGap : kMarkGap) * text_height;
     if (gap < -text_height || gap > most || off >= nearest) continue;
     const Box white{g.end, g.top, static_cast<double>(c.x0), g.bottom};
-    if (std::fabs(c.y1 - g.bottom) > kMarkOff * text_height) continue;
+    if (std::fabs(below) > (leads ? kLeaderOff : kMarkOff) * text_height) continue;
     if (!leads && cuts.part(white, text_height)) continue;
     nearest = off;
     best = &g;
@@ -109,6 +118,7 @@ void take_mark(std::vector<Growing>& growing, const Component& c, bool leads, do
   if (best == nullptr) return;
   best->end = std::max<double>(best->end, c.x1);
   best->leads = leads;
+  best->leader = c.y1;
 }
 
 double median_height(const std::vector<Component>& letters) {
@@ -151,6 +161,100 @@ void join_pieces(std::vector<LetterLine>& lines, const Cuts& cuts) {
     std::sort(line.letters.begin(), line.letters.end(),
               [](const Component& a, const Component& b) { return a.x0 < b.x0; });
   }
+}
+
+std::vector<LetterLine> grown(const std::vector<Component>& letters,
+                              const std::vector<Component>& marks, const std::vector<bool>& leads,
+                              double text_height, const Cuts& cuts) {
+  struct Part {
+    Component c;
+    bool letter, leads;
+  };
+  std::vector<Part> parts;
+  for (const Component& c : letters) parts.push_back({c, true, false});
+  for (size_t i = 0; i < marks.size(); ++i) parts.push_back({marks[i], false, leads[i]});
+  std::sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) {
+    return std::make_pair(a.c.x0, a.c.y0) < std::make_pair(b.c.x0, b.c.y0);
+  });
+  std::vector<Growing> growing;
+  for (const auto& [c, letter, leading] : parts) {
+    if (!letter) {
+      take_mark(growing, c, leading, text_height, cuts);
+      continue;
+    }
+    Growing* best = nullptr;
+    double quality = 0;
+    for (Growing& g : growing) {
+      const double q = fit(g, c, cuts);
+      if (q > quality) {
+        quality = q;
+        best = &g;
+      }
+    }
+    if (best == nullptr) {
+      growing.emplace_back();
+      best = &growing.back();
+    }
+    best->take(c);
+  }
+  std::vector<LetterLine> lines;
+  for (Growing& g : growing) {
+    g.line.box = box_of(g.line.letters);
+    lines.push_back(std::move(g.line));
+  }
+  join_pieces(lines, cuts);
+  return lines;
+}
+
+// How wide the whites between a line's letters usually are, in heights of theirs.
+double usual_white(const LetterLine& line) {
+  std::vector<double> whites;
+  for (size_t i = 1; i < line.letters.size(); ++i)
+    whites.push_back(std::max(0, line.letters[i].x0 - line.letters[i - 1].x1));
+  return whites.empty() ? 1e18 : median(whites) / std::max(1.0, median_height(line.letters));
+}
+
+// Small print beside large: marks that stand close together on a level of their own are letters.
+// They are taken out of `marks`.
+std::vector<LetterLine> small_print(const std::vector<LetterLine>& lines, double text_height,
+                                    const Cuts& cuts, std::vector<Component>& marks,
+                                    std::vector<bool>& leads) {
+  std::vector<Box> bands;
+  for (const LetterLine& line : lines) bands.push_back(line.band());
+  const auto in_band = [&](const Component& c) {
+    const Point middle = c.box().centre();
+    return std::any_of(bands.begin(), bands.end(), [&](const Box& band) {
+      const double more = kRoundBand * band.height();
+      return middle.x > band.x0 - text_height && middle.x < band.x1 + text_height &&
+             middle.y > band.y0 - more && middle.y < band.y1 + more;
+    });
+  };
+  std::vector<Component> free;
+  for (size_t i = 0; i < marks.size(); ++i) {
+    if (!leads[i] && marks[i].height() >= kSmallestLetter * text_height && !in_band(marks[i]))
+      free.push_back(marks[i]);
+  }
+  std::vector<LetterLine> small = grown(free, {}, {}, text_height, cuts);
+  small.erase(std::remove_if(small.begin(), small.end(),
+                             [](const LetterLine& line) {
+                               return line.letters.size() < kFewestSmall ||
+                                      usual_white(line) > kCloseTogether;
+                             }),
+              small.end());
+  std::set<std::pair<int, int>> taken;
+  for (const LetterLine& line : small) {
+    for (const Component& c : line.letters) taken.emplace(c.x0, c.y0);
+  }
+  std::vector<Component> rest;
+  std::vector<bool> rest_leads;
+  for (size_t i = 0; i < marks.size(); ++i) {
+    if (taken.count({marks[i].x0, marks[i].y0}) > 0) continue;
+    rest.push_back(marks[i]);
+    rest_leads.push_back(leads[i]);
+  }
+  marks = std::move(rest);
+  leads = std::move(rest_leads);
+  return small;
 }
 
 void assign_marks(const std::vector<Component>& marks, const std::vector<bool>& leads,
@@ -230,46 +334,12 @@ Box ink_of(const LetterLine& line) {
 std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, const Columns& columns,
                                     double text_height) {
   const Cuts cuts(sight, columns);
-  struct Part {
-    Component c;
-    bool letter, leads;
-  };
-  const std::vector<bool> leads = leader_dots(sorted.marks, text_height);
-  std::vector<Part> parts;
-  for (const Component& c : sorted.letters) parts.push_back({c, true, false});
-  for (size_t i = 0; i < sorted.marks.size(); ++i)
-    parts.push_back({sorted.marks[i], false, leads[i]});
-  std::sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) {
-    return std::make_pair(a.c.x0, a.c.y0) < std::make_pair(b.c.x0, b.c.y0);
-  });
-  std::vector<Growing> growing;
-  for (const auto& [c, letter, leading] : parts) {
-    if (!letter) {
-      take_mark(growing, c, leading, text_height, cuts);
-      continue;
-    }
-    Growing* best = nullptr;
-    double quality = 0;
-    for (Growing& g : growing) {
-      const double q = fit(g, c, cuts);
-      if (q > quality) {
-        quality = q;
-        best = &g;
-      }
-    }
-    if (best == nullptr) {
-      growing.emplace_back();
-      best = &growing.back();
-    }
-    best->take(c);
-  }
-  std::vector<LetterLine> lines;
-  for (Growing& g : growing) {
-    g.line.box = box_of(g.line.letters);
-    lines.push_back(std::move(g.line));
-  }
-  join_pieces(lines, cuts);
-  assign_marks(sorted.marks, leads, text_height, cuts, lines);
+  std::vector<Component> marks = sorted.marks;
+  std::vector<bool> leads = leader_dots(marks, text_height);
+  std::vector<LetterLine> lines = grown(sorted.letters, marks, leads, text_height, cuts);
+  for (LetterLine& small : small_print(lines, text_height, cuts, marks, leads))
+    lines.push_back(std::move(small));
+  assign_marks(marks, leads, text_height, cuts, lines);
   for (LetterLine& line : lines) line.box = ink_of(line);
   return lines;
 }

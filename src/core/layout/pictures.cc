@@ -11,6 +11,7 @@ constexpr double kSeen = 0.5;      // of the picture map's 0-1
 constexpr double kSmallest = 4;    // text heights, of the shorter side
 constexpr double kReach = 0.8;     // text heights round a picture, where its edge may be
 constexpr double kInside = 0.8;    // share of a rule that must lie there
+constexpr double kLeastInk = 0.005;  // of its area
 constexpr double kSame = 0.3;      // of the smaller one: two regions of one picture
 
 Box grown(const Box& box, double by) {
@@ -51,10 +52,14 @@ std::vector<Block> picture_blocks(const Sight& sight, const Sorted& sorted, doub
     // Its ink says where it ends; the map is only as fine as its cells.
     const Box near = grown(seen, kReach * text_height);
     Box exact;
+    double ink = 0;
     for (const Component& c : sorted.pictures) {
-      if (near.contains(c.box().centre()) && shared(c.box(), near) > kInside * area(c.box()))
-        exact = united(exact, c.box());
+      if (!near.contains(c.box().centre()) || shared(c.box(), near) <= kInside * area(c.box()))
+        continue;
+      exact = united(exact, c.box());
+      ink += c.area;
     }
+    if (ink < kLeastInk * area(seen)) continue;  // bare paper
     const bool whole = area(exact) > 0.5 * area(seen);
     boxes.push_back(whole ? exact : seen);
   }

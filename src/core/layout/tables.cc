@@ -15,6 +15,8 @@ constexpr double kSeen = 0.4;        // in a table
 constexpr double kSure = 0.6;        // somewhere in it
 constexpr double kHardlySeen = 0.1;  // of a line in its bounds: it is something else's
 constexpr double kInside = 0.7;      // share of a line that must lie in a table's bounds
+constexpr double kPiecesApart = 2.5;  // text heights between pieces of one table
+constexpr double kBeside = 0.75;     // of the larger one's side, that such pieces share
 constexpr double kReach = 1.5;      // text heights round the lines, where the table's rules are
 constexpr int kMostHeadRows = 3;
 constexpr size_t kFewestLines = 4;
@@ -124,9 +126,30 @@ void order_lines(std::vector<Cell>& cells, std::vector<LetterLine>& lines) {
   lines = std::move(ordered);
 }
 
+// Rules and wide cells part what the network sees: pieces side by side or one below the other.
+bool one_table(const Box& a, const Box& b, double reach) {
+  const double across = overlap(a.x0, a.x1, b.x0, b.x1), down = overlap(a.y0, a.y1, b.y0, b.y1);
+  const double apart_x = std::max(a.x0, b.x0) - std::min(a.x1, b.x1);
+  const double apart_y = std::max(a.y0, b.y0) - std::min(a.y1, b.y1);
+  return (down > kBeside * std::max(a.height(), b.height()) && apart_x < reach) ||
+         (across > kBeside * std::max(a.width(), b.width()) && apart_y < reach);
+}
+
 // Bounds of what the network sees, the largest first; those that lie in another are part of it.
-std::vector<Box> seen_tables(const Sight& sight) {
+std::vector<Box> seen_tables(const Sight& sight, double text_height) {
   std::vector<Box> seen = map_regions(sight, kTableMap, kSeen);
+  for (size_t i = 0; i < seen.size(); ++i) {
+    for (size_t k = 0; k < seen.size();) {
+      if (k == i || !one_table(seen[i], seen[k], kPiecesApart * text_height)) {
+        ++k;
+        continue;
+      }
+      seen[i] = united(seen[i], seen[k]);
+      seen.erase(seen.begin() + static_cast<long>(k));
+      if (k < i) --i;
+      k = 0;
+    }
+  }
   const auto unsure = [&](const Box& box) { return sight.most(kTableMap, box) < kSure; };
   seen.erase(std::remove_if(seen.begin(), seen.end(), unsure), seen.end());
   std::sort(seen.begin(), seen.end(), [](const Box& a, const Box& b) {
@@ -156,7 +179,7 @@ std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
 std::vector<Table> tables_of(const Sight& sight, const std::vector<Component>& rules,
                              double text_height, std::vector<LetterLine>& lines) {
   std::vector<Table> tables;
-  for (const Box& region : seen_tables(sight)) {
+  for (const Box& region : seen_tables(sight, text_height)) {
     std::vector<LetterLine> inside = taken_from(region, sight, lines);
     std::vector<double> heights;
     for (const LetterLine& line : inside) heights.push_back(line.band().height());
