@@ -13,7 +13,10 @@ constexpr double kMostPitch = 1.45;  // of the usual pitch: a wider step starts 
 constexpr double kMostUnlike = 1.3;  // ratio of x-heights within a block
 constexpr double kBolder = 1.3;      // ratio of stroke to x-height: another weight of type
 constexpr size_t kWeighable = 6;     // letters
-constexpr double kBorderSeen = 0.45;  // of the border map, along the white between two lines
+constexpr size_t kFewestLabels = 3, kLabelLines = 2;
+constexpr double kLabelWidth = 0.5;  // of the entries' width
+constexpr double kSameLine = 0.5;    // x-heights between baselines
+constexpr double kBorderSeen = 0.6;  // of the border map, along the white between two lines
 constexpr double kUsualPitch = 2.7;  // x-heights, when a page has too few lines to tell
 
 double baseline_of(const LetterLine& line) {
@@ -78,6 +81,55 @@ double border_between(const LetterLine& above, const LetterLine& below, const Si
   return strip.empty() ? 0 : sight.level_ridge(kBorderMap, strip);
 }
 
+double baseline_of(const Line& line) {
+  return (line.baseline.front().y + line.baseline.back().y) / 2;
+}
+
+Box box_of(const Block& block) {
+  Box box;
+  for (const Line& line : block.lines) box = united(box, line.box);
+  return box;
+}
+
+// Lines of a block that have a label of their own at the left: one of a column of short ones.
+std::vector<size_t> labelled_lines(const Block& block, const std::vector<Block>& all) {
+  const Box box = box_of(block);
+  std::vector<size_t> labelled;
+  for (size_t i = 0; i < block.lines.size(); ++i) {
+    const Line& line = block.lines[i];
+    const bool found = std::any_of(all.begin(), all.end(), [&](const Block& other) {
+      const Box beside = box_of(other);
+      return other.lines.size() <= kLabelLines && beside.x1 < box.x0 &&
+             beside.width() < kLabelWidth * box.width() &&
+             std::abs(baseline_of(other.lines.front()) - baseline_of(line)) <
+                 kSameLine * line.x_height;
+    });
+    if (found) labelled.push_back(i);
+  }
+  return labelled;
+}
+
+// Where a column of labels stands beside a block, each label begins an entry.
+void cut_into_entries(std::vector<Block>& blocks) {
+  std::vector<Block> cut;
+  for (const Block& block : blocks) {
+    std::vector<size_t> starts = labelled_lines(block, blocks);
+    if (starts.size() < kFewestLabels || starts.size() == block.lines.size()) {
+      cut.push_back(block);
+      continue;
+    }
+    if (starts.front() > 0) starts.insert(starts.begin(), 0);
+    starts.push_back(block.lines.size());
+    for (size_t i = 0; i + 1 < starts.size(); ++i) {
+      Block entry;
+      entry.lines.assign(block.lines.begin() + static_cast<long>(starts[i]),
+                         block.lines.begin() + static_cast<long>(starts[i + 1]));
+      cut.push_back(std::move(entry));
+    }
+  }
+  blocks = std::move(cut);
+}
+
 }  // namespace
 
 std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const Sight& sight,
@@ -112,9 +164,9 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const Sight& 
                       (list || border_between(lines[i], lines[next], sight) < kBorderSeen);
     if (even && above[next] == 1 && block_of[next] < 0) block_of[next] = block_of[i];
   }
+  cut_into_entries(blocks);
   for (Block& block : blocks) {
-    Box box;
-    for (const Line& line : block.lines) box = united(box, line.box);
+    const Box box = box_of(block);
     const double margin = 0.2 * text_height;
     block.outline =
         Box{box.x0 - margin, box.y0 - margin, box.x1 + margin, box.y1 + margin}.corners();

@@ -22,6 +22,7 @@ constexpr double kCaptionGap = 4;   // x-heights between picture and caption
 constexpr double kApart = 2.6;      // x-heights of white that set a head or foot line apart
 constexpr double kNumberWidth = 6;  // x-heights
 constexpr double kHeadZone = 0.2;   // share of the page at its top and bottom
+constexpr int kFewestLabels = 3;
 constexpr double kNoteSize = 0.95;   // of a note of many lines; short ones may be of any size
 constexpr size_t kShortNote = 3;     // lines
 constexpr double kNoteWidth = 0.35;  // of a column of the body
@@ -86,9 +87,10 @@ class Page {
 
   void name() {
     if (body_size_ <= 0) return;
+    labels_ = has_labels();
     for (Block& block : blocks_) {
       if (block.kind != BlockKind::kText || block.lines.empty()) continue;
-      if (is_margin_note(block))
+      if (!labels_ && is_margin_note(block))
         block.kind = BlockKind::kMarginNote;
       else if (is_caption(block))
         block.kind = BlockKind::kCaption;
@@ -147,6 +149,22 @@ class Page {
              overlap(box.x0, box.x1, to.x0, to.x1) > 0.8 * box.width() &&
              box.width() < 1.15 * to.width();
     });
+  }
+
+  // What stands beside the body is labels of its entries rather than notes: there are several, and
+  // nearly all begin level with one.
+  bool has_labels() const {
+    int beside = 0, level = 0;
+    for (const Block& block : blocks_) {
+      if (block.kind != BlockKind::kText || block.lines.empty() || !is_margin_note(block)) continue;
+      ++beside;
+      const double y = block.lines.front().baseline.front().y;
+      level += std::any_of(blocks_.begin(), blocks_.end(), [&](const Block& other) {
+        return &other != &block && has_text(other) && ink_of(other).x0 > ink_of(block).x1 &&
+               std::abs(height_at(other.lines.front().baseline, 0) - y) < 0.7 * body_size_;
+      });
+    }
+    return level >= kFewestLabels && 4 * level > 3 * beside;
   }
 
   // Narrow, wholly outside the body's columns, beside it.
@@ -257,6 +275,7 @@ class Page {
   double body_size_ = 0, body_weight_ = 0;
   Box body_;
   size_t body_lines_ = 0;
+  bool labels_ = false;  // stand beside the body
 };
 
 }  // namespace

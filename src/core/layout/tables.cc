@@ -18,6 +18,7 @@ constexpr double kInside = 0.7;      // share of a line that must lie in a table
 constexpr double kPiecesApart = 2.5;  // text heights between pieces of one table
 constexpr double kBeside = 0.75;     // of the larger one's side, that such pieces share
 constexpr double kReach = 1.5;      // text heights round the lines, where the table's rules are
+constexpr double kTickAway = 3;      // text heights between a box to tick and its line
 constexpr int kMostHeadRows = 3;
 constexpr size_t kFewestLines = 4;
 
@@ -48,6 +49,18 @@ int head_rows(const Grid& grid) {
       return 2 * ruled <= static_cast<long>(grid.ruled.size()) ? r + 1 : 0;
   }
   return 0;
+}
+
+// Choices, each with a box to tick before it.
+bool mostly_ticked(const std::vector<LetterLine>& lines, const std::vector<Component>& tick_boxes,
+                   double text_height) {
+  const auto ticked = [&](const LetterLine& line) {
+    return std::any_of(tick_boxes.begin(), tick_boxes.end(), [&](const Component& box) {
+      return overlap(box.y0, box.y1, line.box.y0, line.box.y1) > 0 &&
+             std::abs(line.box.x0 - box.x1) < kTickAway * text_height;
+    });
+  };
+  return 2 * std::count_if(lines.begin(), lines.end(), ticked) > static_cast<long>(lines.size());
 }
 
 // An empty cell is part of its neighbour where the rule between them is missing.
@@ -176,18 +189,18 @@ std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
 
 }  // namespace
 
-std::vector<Table> tables_of(const Sight& sight, const std::vector<Component>& rules,
-                             double text_height, std::vector<LetterLine>& lines) {
+std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text_height,
+                             std::vector<LetterLine>& lines) {
   std::vector<Table> tables;
   for (const Box& region : seen_tables(sight, text_height)) {
     std::vector<LetterLine> inside = taken_from(region, sight, lines);
     std::vector<double> heights;
     for (const LetterLine& line : inside) heights.push_back(line.band().height());
     const double height = heights.empty() ? text_height : median(heights);
-    const std::vector<Component> near = rules_near(inside, rules, kReach * text_height);
+    const std::vector<Component> near = rules_near(inside, drawn.rules, kReach * text_height);
     const Grid grid = grid_of(sight, inside, near, height);
     if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
-        mostly_led(inside)) {
+        mostly_led(inside) || mostly_ticked(inside, drawn.tick_boxes, text_height)) {
       for (LetterLine& line : inside) lines.push_back(std::move(line));
       continue;
     }

@@ -18,9 +18,16 @@ struct Table {
   std::vector<LetterLine> lines;
 };
 
+// What is drawn on a page beside its text.
+struct Drawn {
+  std::vector<Component> rules;
+  std::vector<Component> tick_boxes;
+};
+
 // Takes the lines of tables out of `lines`. Every region the network sees that has two rows and two
-// columns at least makes a table; lines of the others stay.
-std::vector<Table> tables_of(const Sight& sight, const std::vector<Component>& rules,
-                             double text_height, std::vector<LetterLine>& lines);
+// columns at least makes a table, but contents with leaders and choices with boxes to tick do not;
+// lines of the others stay.
+std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text_height,
+                             std::vector<LetterLine>& lines);
 
 }  // namespace burnisher::layout
