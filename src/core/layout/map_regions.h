@@ -7,8 +7,8 @@
 
 namespace burnisher::layout {
 
-// Bounds, in pixels of the page, of the regions of cells (4-neighbours) where the map is above
-// `seen`.
-std::vector<Box> map_regions(const Sight& sight, PageMap map, double seen);
+// Bounds, in pixels of the page, of the regions of cells (4-neighbours) where the mean of the map
+// over `around` cells either way is above `seen`.
+std::vector<Box> map_regions(const Sight& sight, PageMap map, double seen, int around = 0);
 
 }  // namespace burnisher::layout

@@ -25,7 +25,7 @@ constexpr double kLeastText = 0.3;       // of the core map along a line; less i
 constexpr size_t kFewestTurned = 3;      // letters that make text on its side
 constexpr double kMargin = 0.1;          // share of the page's width at its left and right
 constexpr double kLargestLetter = 7;     // text heights; what is larger in a picture is the picture
-constexpr double kSure = 0.1;            // of the axis: text lies on its side
+constexpr double kSure = 0.4;            // of the axis: text lies on its side
 
 std::vector<Block> rule_blocks(const std::vector<Component>& rules) {
   std::vector<Block> blocks;

@@ -12,11 +12,12 @@ namespace {
 
 // Of the table map's 0-1.
 constexpr double kSeen = 0.4;        // in a table
+constexpr int kAround = 3;           // cells: two lines of text, over which the map is levelled
 constexpr double kSure = 0.6;        // somewhere in it
-constexpr double kHardlySeen = 0.1;  // of a line in its bounds: it is something else's
 constexpr double kInside = 0.7;      // share of a line that must lie in a table's bounds
 constexpr double kPiecesApart = 2.5;  // text heights between pieces of one table
 constexpr double kBeside = 0.75;     // of the larger one's side, that such pieces share
+constexpr double kOverBoth = 0.9;    // of their width, of a rule that makes them one
 constexpr double kReach = 1.5;      // text heights round the lines, where the table's rules are
 constexpr double kTickAway = 3;      // text heights between a box to tick and its line
 constexpr int kMostHeadRows = 3;
@@ -140,20 +141,28 @@ void order_lines(std::vector<Cell>& cells, std::vector<LetterLine>& lines) {
 }
 
 // Rules and wide cells part what the network sees: pieces side by side or one below the other.
-bool one_table(const Box& a, const Box& b, double reach) {
+// However far apart pieces side by side are, a rule over both makes them one.
+bool one_table(const Box& a, const Box& b, const std::vector<Component>& rules, double reach) {
   const double across = overlap(a.x0, a.x1, b.x0, b.x1), down = overlap(a.y0, a.y1, b.y0, b.y1);
   const double apart_x = std::max(a.x0, b.x0) - std::min(a.x1, b.x1);
   const double apart_y = std::max(a.y0, b.y0) - std::min(a.y1, b.y1);
-  return (down > kBeside * std::max(a.height(), b.height()) && apart_x < reach) ||
+  const Box both = united(a, b);
+  const auto over_both = [&](const Component& rule) {
+    return rule.y1 > both.y0 - reach && rule.y0 < both.y1 + reach &&
+           overlap(rule.x0, rule.x1, both.x0, both.x1) > kOverBoth * both.width();
+  };
+  const bool joined = apart_x < reach || std::any_of(rules.begin(), rules.end(), over_both);
+  return (down > kBeside * std::max(a.height(), b.height()) && joined) ||
          (across > kBeside * std::max(a.width(), b.width()) && apart_y < reach);
 }
 
 // Bounds of what the network sees, the largest first; those that lie in another are part of it.
-std::vector<Box> seen_tables(const Sight& sight, double text_height) {
-  std::vector<Box> seen = map_regions(sight, kTableMap, kSeen);
+std::vector<Box> seen_tables(const Sight& sight, const std::vector<Component>& rules,
+                             double text_height) {
+  std::vector<Box> seen = map_regions(sight, kTableMap, kSeen, kAround);
   for (size_t i = 0; i < seen.size(); ++i) {
     for (size_t k = 0; k < seen.size();) {
-      if (k == i || !one_table(seen[i], seen[k], kPiecesApart * text_height)) {
+      if (k == i || !one_table(seen[i], seen[k], rules, kPiecesApart * text_height)) {
         ++k;
         continue;
       }
@@ -172,13 +181,11 @@ std::vector<Box> seen_tables(const Sight& sight, double text_height) {
 }
 
 // The lines of a table, taken out of `lines`.
-std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
-                                   std::vector<LetterLine>& lines) {
+std::vector<LetterLine> taken_from(const Box& table, std::vector<LetterLine>& lines) {
   const auto outside = [&](const LetterLine& line) {
     const double y = line.band().centre().y;
     return y < table.y0 || y > table.y1 ||
-           overlap(line.box.x0, line.box.x1, table.x0, table.x1) < kInside * line.box.width() ||
-           sight.mean(kTableMap, line.band()) < kHardlySeen;
+           overlap(line.box.x0, line.box.x1, table.x0, table.x1) < kInside * line.box.width();
   };
   const auto first = std::stable_partition(lines.begin(), lines.end(), outside);
   std::vector<LetterLine> inside(std::make_move_iterator(first),
@@ -192,8 +199,8 @@ std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
 std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text_height,
                              std::vector<LetterLine>& lines) {
   std::vector<Table> tables;
-  for (const Box& region : seen_tables(sight, text_height)) {
-    std::vector<LetterLine> inside = taken_from(region, sight, lines);
+  for (const Box& region : seen_tables(sight, drawn.rules, text_height)) {
+    std::vector<LetterLine> inside = taken_from(region, lines);
     std::vector<double> heights;
     for (const LetterLine& line : inside) heights.push_back(line.band().height());
     const double height = heights.empty() ? text_height : median(heights);
