@@ -169,7 +169,7 @@ TEST(Run, StepsCanBeKeptAndLookedAt) {
   log_page(folder, "log.png", 2);
   ASSERT_EQ(
       shell("cd " + folder.path() + " && $B run log.png --out log.txt --keep-steps steps").code, 0);
-  for (const char* step : {"1-scan", "2-page", "3-bitonal", "4-overlay"}) {
+  for (const char* step : {"1-scan", "2-page", "3-bitonal", "4-maps", "5-overlay"}) {
     EXPECT_GT(
         std::filesystem::file_size(folder.file(std::string("steps/log-0001-") + step + ".png")),
         500u)

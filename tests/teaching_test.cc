@@ -203,7 +203,7 @@ TEST(Teaching, APageNetworkIsLearntFromComposedPages) {
       "cd " + folder.path() + " && $B train --faces faces.tsv --texts text --run-dir run ";
   const Outcome o = shell(train + "--pages 4 --threads 2");
   ASSERT_EQ(o.code, 0) << o.err;
-  EXPECT_TRUE(contains(o.err, "direction of text right in")) << o.err;
+  EXPECT_TRUE(contains(o.err, "axis of text right in")) << o.err;
   EXPECT_TRUE(contains(content_of(folder.file("run/pages.tsv")), "baseline"));
   EXPECT_LT(std::filesystem::file_size(folder.file("run/pages.safetensors")), 1500000u);
   EXPECT_EQ(shell(train + "--pages 8 --go-on --quiet").code, 0);

@@ -16,7 +16,7 @@ constexpr size_t kWeighable = 6;     // letters
 constexpr size_t kFewestLabels = 3, kLabelLines = 2;
 constexpr double kLabelWidth = 0.5;  // of the entries' width
 constexpr double kSameLine = 0.5;    // x-heights between baselines
-constexpr double kBorderSeen = 0.6;  // of the border map, along the white between two lines
+constexpr double kBorderSeen = 0.7;  // of the border map, along the white between two lines
 constexpr double kUsualPitch = 2.7;  // x-heights, when a page has too few lines to tell
 
 double baseline_of(const LetterLine& line) {

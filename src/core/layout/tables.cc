@@ -14,6 +14,7 @@ namespace {
 constexpr double kSeen = 0.4;        // in a table
 constexpr int kAround = 3;           // cells: two lines of text, over which the map is levelled
 constexpr double kSure = 0.6;        // somewhere in it
+constexpr double kHardlySeen = 0.2;  // of a line at its edge: it is something else's
 constexpr double kInside = 0.7;      // share of a line that must lie in a table's bounds
 constexpr double kPiecesApart = 2.5;  // text heights between pieces of one table
 constexpr double kBeside = 0.75;     // of the larger one's side, that such pieces share
@@ -181,10 +182,15 @@ std::vector<Box> seen_tables(const Sight& sight, const std::vector<Component>& r
 }
 
 // The lines of a table, taken out of `lines`.
-std::vector<LetterLine> taken_from(const Box& table, std::vector<LetterLine>& lines) {
+std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
+                                   std::vector<LetterLine>& lines) {
+  // The levelled map reaches beyond the table: what lies at its edge must be seen itself.
+  const double edge = (kAround + 1) * sight.pixels_of_cell();
   const auto outside = [&](const LetterLine& line) {
     const double y = line.band().centre().y;
+    const bool inner = y > table.y0 + edge && y < table.y1 - edge;
     return y < table.y0 || y > table.y1 ||
+           (!inner && sight.mean(kTableMap, line.band()) < kHardlySeen) ||
            overlap(line.box.x0, line.box.x1, table.x0, table.x1) < kInside * line.box.width();
   };
   const auto first = std::stable_partition(lines.begin(), lines.end(), outside);
@@ -200,7 +206,7 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
                              std::vector<LetterLine>& lines) {
   std::vector<Table> tables;
   for (const Box& region : seen_tables(sight, drawn.rules, text_height)) {
-    std::vector<LetterLine> inside = taken_from(region, lines);
+    std::vector<LetterLine> inside = taken_from(region, sight, lines);
     std::vector<double> heights;
     for (const LetterLine& line : inside) heights.push_back(line.band().height());
     const double height = heights.empty() ? text_height : median(heights);

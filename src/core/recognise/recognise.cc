@@ -10,6 +10,7 @@
 #include "recognise/character_prior.h"
 #include "recognise/decode.h"
 #include "recognise/readings.h"
+#include "recognise/strip_leaders.h"
 #include "recognise/words.h"
 
 namespace burnisher::recognise {
@@ -36,6 +37,7 @@ struct LineTask {
 // A line as read, with what is needed to read it again with a language in mind.
 struct Reading {
   Gray strip;
+  std::vector<StripLeader> leaders;  // of the strip: not read as letters
   std::optional<StripMap> map;
   Posteriors posteriors;
   std::vector<ReadCharacter> characters;
@@ -99,8 +101,14 @@ struct Recogniser::State {
       place.x_height *= task.factor;
       reading.map.emplace(place, model.frame, kMargin / task.factor, kMargin / task.factor);
       reading.strip = extract_strip(gray, *reading.map, model.frame);
+      reading.leaders = leaders_in(reading.strip, model.frame);
+      Gray plain;
+      if (!reading.leaders.empty()) {
+        plain = reading.strip.clone();
+        take_out(reading.leaders, plain);
+      }
       // What the network says in full is large: of one line at a time.
-      reading.posteriors = Posteriors(scores_of(reading.strip));
+      reading.posteriors = Posteriors(scores_of(plain.empty() ? reading.strip : plain));
       reading.characters = best_path(reading.posteriors, model.alphabet);
       reading.confidence = mean_confidence(reading.characters);
     });
@@ -146,17 +154,16 @@ struct Recogniser::State {
   }
 
   // Doubtful words are given what else they may be.
-  void add_readings(const Reading& reading, Line& line) const {
-    const auto& characters = reading.characters;
+  void add_readings(const std::vector<ReadCharacter>& characters, const Posteriors& posteriors,
+                    Line& line) const {
     size_t at = 0;  // in the characters
     for (Word& word : line.words) {
       while (characters[at].character == U' ') ++at;
       const size_t end = at + word.glyphs.size();
       if (word.network_confidence < kCertain) {
         const int first = at > 0 ? characters[at - 1].peak_frame + 1 : 0;
-        const int last =
-            end < characters.size() ? characters[end].peak_frame : reading.posteriors.frames();
-        word.readings = readings_of(reading.posteriors, model.alphabet, first, last, kMostReadings);
+        const int last = end < characters.size() ? characters[end].peak_frame : posteriors.frames();
+        word.readings = readings_of(posteriors, model.alphabet, first, last, kMostReadings);
       }
       at = end;
     }
@@ -165,9 +172,10 @@ struct Recogniser::State {
   void write(const Reading& reading, const PlaneMap& page_to_gray, Line& line) const {
     line.words.clear();
     if (!reading.strip.empty()) {
-      line.words =
-          words_of(reading.characters, reading.strip, *reading.map, model.frame, page_to_gray);
-      add_readings(reading, line);
+      const std::vector<ReadCharacter> characters =
+          with_leaders(reading.characters, reading.leaders);
+      line.words = words_of(characters, reading.strip, *reading.map, model.frame, page_to_gray);
+      add_readings(characters, reading.posteriors, line);
     }
     line.confidence = reading.confidence;
   }
