@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 #include "base/error.h"
 #include "layout/blocks.h"
@@ -25,7 +26,8 @@ constexpr double kLeastText = 0.3;       // of the core map along a line; less i
 constexpr size_t kFewestTurned = 3;      // letters that make text on its side
 constexpr double kMargin = 0.1;          // share of the page's width at its left and right
 constexpr double kLargestLetter = 7;     // text heights; what is larger in a picture is the picture
-constexpr double kSure = 0.4;            // of the axis: text lies on its side
+constexpr double kUprightGap = 1;        // text heights between letters of a line on its side
+constexpr double kSure = 0.25;           // of the axis: text lies on its side
 
 std::vector<Block> rule_blocks(const std::vector<Component>& rules) {
   std::vector<Block> blocks;
@@ -78,20 +80,66 @@ void drop_unseen(const Sight& sight, std::vector<LetterLine>& lines) {
               lines.end());
 }
 
+// Letters of text on its side are close to the next one above or below, and closer than to any at
+// their left or right.
+bool chained_upright(const Component& c, const std::vector<Component>& letters, double h) {
+  double beside = 1e18, above = kUprightGap * h;
+  for (const Component& other : letters) {
+    if (other.x0 == c.x0 && other.y0 == c.y0) continue;
+    const double x = std::max(other.x0 - c.x1, c.x0 - other.x1);
+    const double y = std::max(other.y0 - c.y1, c.y0 - other.y1);
+    if (x < 0) above = std::min(above, std::max(0.0, y));
+    if (y < 0) beside = std::min(beside, std::max(0.0, x));
+  }
+  return above < kUprightGap * h && above < beside;
+}
+
+std::vector<Component> both(std::vector<Component> a, const std::vector<Component>& b) {
+  a.insert(a.end(), b.begin(), b.end());
+  return a;
+}
+
+// The first and last letters of lines on their side, where the network is less sure.
+void take_ends(double h, std::vector<Component>& level, std::vector<Component>& sideways) {
+  const auto continues = [&](const Component& c) {
+    return std::any_of(sideways.begin(), sideways.end(), [&](const Component& other) {
+      const double gap = std::max(other.y0 - c.y1, c.y0 - other.y1);
+      return gap < kUprightGap * h && overlap(c.x0, c.x1, other.x0, other.x1) >
+                                          0.5 * std::min(c.width(), other.width());
+    });
+  };
+  for (bool grown = true; grown;) {
+    grown = false;
+    for (size_t i = 0; i < level.size(); ++i) {
+      if (!continues(level[i]) || !chained_upright(level[i], both(level, sideways), h)) continue;
+      sideways.push_back(level[i]);
+      level.erase(level.begin() + static_cast<long>(i--));
+      grown = true;
+    }
+  }
+}
+
 // Takes the letters and marks of text that lies on its side out of `sorted`.
 Sorted taken_sideways(const Sight& sight, double text_height, Sorted& sorted) {
-  const auto level = [&](const Component& c) {
+  const auto seen = [&](const Component& c) {
     const Box box = c.box();
     return sight.axis({box.x0 - text_height, box.y0 - text_height, box.x1 + text_height,
                        box.y1 + text_height})
-               .x > -kSure;
+               .x < -kSure;
   };
   Sorted sideways;
+  std::vector<Component> candidates;
+  std::copy_if(sorted.letters.begin(), sorted.letters.end(), std::back_inserter(candidates), seen);
+  const auto level = [&](const Component& c) {
+    return !seen(c) || !chained_upright(c, candidates, text_height);
+  };
   const auto letters = std::stable_partition(sorted.letters.begin(), sorted.letters.end(), level);
   if (static_cast<size_t>(sorted.letters.end() - letters) < kFewestTurned) return sideways;
   sideways.letters.assign(letters, sorted.letters.end());
   sorted.letters.erase(letters, sorted.letters.end());
-  const auto marks = std::stable_partition(sorted.marks.begin(), sorted.marks.end(), level);
+  take_ends(text_height, sorted.letters, sideways.letters);
+  const auto marks = std::stable_partition(sorted.marks.begin(), sorted.marks.end(),
+                                           [&](const Component& c) { return !seen(c); });
   sideways.marks.assign(marks, sorted.marks.end());
   sorted.marks.erase(marks, sorted.marks.end());
   return sideways;

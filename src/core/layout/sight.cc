@@ -107,7 +107,19 @@ double Sight::most(PageMap map, const Box& box) const {
 
 Point Sight::axis(const Box& box) const {
   if (maps_->width == 0) return {};
-  const Point seen{mean(kAxisCosMap, box), mean(kAxisSinMap, box)};
+  // Beside text the network says anything.
+  const Samples s = samples_of(box, kStep * pixels_of_cell());
+  Point seen;
+  double weight = 1e-9;
+  for (int j = 0; j < s.down; ++j) {
+    for (int i = 0; i < s.across; ++i) {
+      const Point p = s.first + Point{i * s.dx, j * s.dy};
+      const double core = at(kCoreMap, p);
+      seen = seen + Point{at(kAxisCosMap, p), at(kAxisSinMap, p)} * core;
+      weight += core;
+    }
+  }
+  seen = seen * (1 / weight);
   // The page's own turn undone, twice.
   const double turn = -2 * std::atan2(to_cells_.d, to_cells_.a);
   return {std::cos(turn) * seen.x - std::sin(turn) * seen.y,

@@ -27,8 +27,8 @@ class Sight {
   // Over a box, sampled at least once and twice a cell.
   double mean(PageMap map, const Box& box) const;
   double most(PageMap map, const Box& box) const;
-  // Cosine and sine of twice the angle at which text lies, the mean over a box: 1, 0 where it is
-  // level, -1, 0 where it lies on its side; the length tells how sure it is.
+  // Cosine and sine of twice the angle at which text lies, the mean over a box's text: 1, 0 where it
+  // is level, -1, 0 where it lies on its side; the length tells how sure it is.
   Point axis(const Box& box) const;
 
   // From x0 to x1 in a band: the most of the column means, and the least of them.

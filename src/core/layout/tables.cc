@@ -20,6 +20,7 @@ constexpr double kPiecesApart = 2.5;  // text heights between pieces of one tabl
 constexpr double kBeside = 0.75;     // of the larger one's side, that such pieces share
 constexpr double kOverBoth = 0.9;    // of their width, of a rule that makes them one
 constexpr double kReach = 1.5;      // text heights round the lines, where the table's rules are
+constexpr double kSetApart = 1.5;    // text heights of white above a note
 constexpr double kTickAway = 3;      // text heights between a box to tick and its line
 constexpr int kMostHeadRows = 3;
 constexpr size_t kFewestLines = 4;
@@ -35,6 +36,46 @@ std::vector<Component> rules_near(const std::vector<LetterLine>& lines,
       near.push_back(rule);
   }
   return near;
+}
+
+// The only line of a row; -1: there are more, or none.
+int only_line(const Grid& grid, const std::vector<LetterLine>& lines, int row) {
+  int only = -1;
+  for (size_t i = 0; i < lines.size(); ++i) {
+    if (grid.row_at(lines[i].band().centre().y) != row) continue;
+    if (only >= 0) return -1;
+    only = static_cast<int>(i);
+  }
+  return only;
+}
+
+double white_round(const std::vector<LetterLine>& lines, size_t of) {
+  double least = 1e18;
+  for (size_t i = 0; i < lines.size(); ++i) {
+    const Box &a = lines[i].box, &b = lines[of].box;
+    if (i != of) least = std::min(least, std::max({0.0, a.y0 - b.y1, b.y0 - a.y1}));
+  }
+  return least;
+}
+
+// A single line above a table is its title; one below it that goes over several columns or is set
+// apart, a note or the text that follows. They go from `inside` to `outside`.
+void trim(const Sight& sight, const std::vector<Component>& rules, double h, Grid& grid,
+          std::vector<LetterLine>& inside, std::vector<LetterLine>& outside) {
+  while (grid.rows() > 2) {
+    int line = only_line(grid, inside, 0);
+    if (line < 0) {
+      line = only_line(grid, inside, grid.rows() - 1);
+      if (line < 0) return;
+      const auto at = static_cast<size_t>(line);
+      const Box& box = inside[at].box;
+      const bool wide = grid.column_at(box.x0) != grid.column_at(box.x1);
+      if (!wide && white_round(inside, at) < kSetApart * h) return;
+    }
+    outside.push_back(std::move(inside[static_cast<size_t>(line)]));
+    inside.erase(inside.begin() + line);
+    grid = grid_of(sight, inside, rules, h);
+  }
 }
 
 // Titles with leaders to their pages are lines that are read across, however well they align.
@@ -211,7 +252,8 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
     for (const LetterLine& line : inside) heights.push_back(line.band().height());
     const double height = heights.empty() ? text_height : median(heights);
     const std::vector<Component> near = rules_near(inside, drawn.rules, kReach * text_height);
-    const Grid grid = grid_of(sight, inside, near, height);
+    Grid grid = grid_of(sight, inside, near, height);
+    trim(sight, near, height, grid, inside, lines);
     if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
         mostly_led(inside) || mostly_ticked(inside, drawn.tick_boxes, text_height)) {
       for (LetterLine& line : inside) lines.push_back(std::move(line));
