@@ -12,7 +12,8 @@ namespace {
 
 constexpr double kMarkGap = 3;     // text heights between a line's end and its next mark
 constexpr double kMarkOff = 0.35;  // text heights between its foot and the line's
-constexpr double kLeaderOff = 0.16;  // leaders stand on the baseline, dotted lines of forms below it
+constexpr double kLeaderOff = 0.6;  // the same of a leader's first dot, or from dot to dot
+constexpr double kDottedWhite = 2;  // text heights of dots between label and entry, at least
 constexpr double kNearer = 0.02;   // what a pixel beside counts against one above
 constexpr double kLeaderGap = 20;  // text heights between a line's end and its leader
 constexpr size_t kMemory = 7;      // letters at the end of a line that say where it runs
@@ -282,6 +283,44 @@ void assign_marks(const std::vector<Component>& marks, const std::vector<bool>& 
   }
 }
 
+// A contents line has one leader, from its title to its page. Where dots begin again, they are lines
+// to write on: label, entry and the next label are lines of their own.
+std::vector<LetterLine> cut_at_dotted_lines(const LetterLine& line, double text_height) {
+  const std::vector<bool> leads = leader_dots(line.marks, text_height);
+  std::vector<double> dots;
+  for (size_t i = 0; i < leads.size(); ++i) {
+    if (leads[i]) dots.push_back(line.marks[i].x0);
+  }
+  std::sort(dots.begin(), dots.end());
+  // Before which letter there are dots.
+  std::vector<size_t> starts = {0};
+  double end = line.letters.front().x1;
+  for (size_t i = 1; i < line.letters.size(); ++i) {
+    const double next = line.letters[i].x0;
+    const auto dot = std::lower_bound(dots.begin(), dots.end(), end);
+    if (next - end > kDottedWhite * text_height && dot != dots.end() && *dot < next)
+      starts.push_back(i);
+    end = std::max<double>(end, line.letters[i].x1);
+  }
+  const bool trailing = !dots.empty() && dots.back() > end + kDottedWhite * text_height;
+  if (starts.size() + trailing < 3) return {line};
+  std::vector<LetterLine> pieces;
+  for (size_t k = 0; k < starts.size(); ++k) {
+    const size_t next = k + 1 < starts.size() ? starts[k + 1] : line.letters.size();
+    LetterLine piece;
+    piece.letters.assign(line.letters.begin() + static_cast<long>(starts[k]),
+                         line.letters.begin() + static_cast<long>(next));
+    const double to = next < line.letters.size() ? line.letters[next].x0 : 1e18;
+    for (size_t i = 0; i < leads.size(); ++i) {
+      const Component& mark = line.marks[i];
+      const bool own = mark.x0 < to && (k == 0 || mark.x0 >= piece.letters.front().x0);
+      if (own && !leads[i]) piece.marks.push_back(mark);
+    }
+    pieces.push_back(std::move(piece));
+  }
+  return pieces;
+}
+
 }  // namespace
 
 Box LetterLine::band() const {
@@ -340,8 +379,14 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, co
   for (LetterLine& small : small_print(lines, text_height, cuts, marks, leads))
     lines.push_back(std::move(small));
   assign_marks(marks, leads, text_height, cuts, lines);
-  for (LetterLine& line : lines) line.box = ink_of(line);
-  return lines;
+  std::vector<LetterLine> whole;
+  for (const LetterLine& line : lines) {
+    for (LetterLine& piece : line.led ? cut_at_dotted_lines(line, text_height)
+                                      : std::vector<LetterLine>{line})
+      whole.push_back(std::move(piece));
+  }
+  for (LetterLine& line : whole) line.box = ink_of(line);
+  return whole;
 }
 
 void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {

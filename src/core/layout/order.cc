@@ -150,11 +150,12 @@ class Order {
     if (spans.size() < 2) return {};
     if (!hints_.gutters.empty()) return wanted_gutters(spans);
     std::vector<Gap> gaps = gaps_of(std::move(spans), kNarrowestGutter * x_height_);
-    if (items.size() > 2) {
-      gaps.erase(std::remove_if(gaps.begin(), gaps.end(),
-                                [&](const Gap& gap) { return !has_columns(gap, items); }),
-                 gaps.end());
-    }
+    gaps.erase(std::remove_if(gaps.begin(), gaps.end(),
+                              [&](const Gap& gap) {
+                                return !stand_beside(gap, items) ||
+                                       (items.size() > 2 && !has_columns(gap, items));
+                              }),
+               gaps.end());
     const bool in_part = in_rows;
     const auto across = [&](const Gap& gap) {
       const bool rows = read_across(gap, items, in_part ? 1 : kFewestLabels);
@@ -178,6 +179,17 @@ class Order {
       if (free && left > 0 && right > 0) gaps.push_back({x, x});
     }
     return gaps;
+  }
+
+  // Whether anything at the left of a gutter has something beside it at the right.
+  bool stand_beside(const Gap& gutter, const Items& items) const {
+    return std::any_of(items.begin(), items.end(), [&](const Item& a) {
+      return a.box.centre().x < gutter.middle() &&
+             std::any_of(items.begin(), items.end(), [&](const Item& b) {
+               return b.box.centre().x > gutter.middle() &&
+                      overlap(a.box.y0, a.box.y1, b.box.y0, b.box.y1) > kOverhang * x_height_;
+             });
+    });
   }
 
   // A date beside an address is no column: a side with so little text stands where it stands.

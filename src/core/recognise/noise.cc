@@ -19,7 +19,8 @@ constexpr double kFewestLeaderDots = 4;  // fewer are an ellipsis
 // A page with fewer characters, less sure than this, has no text.
 constexpr int kFewestOnPage = 120;
 constexpr double kSureOfPage = 0.62;  // network confidence: pages below are not judged by block
-constexpr double kSureOfMany = 0.42;  // of a page with more: grain, ruled paper
+constexpr double kSureOfScraps = 0.5;  // of a page with more, in lines of a few
+constexpr int kScrap = 8;              // characters in a line
 // Specks read as full stops, bullets and asterisks: up to so many, with so small a share of
 // letters.
 constexpr int kMostDots = 400;
@@ -34,9 +35,10 @@ void set_all_aside(Page& page) {
 }
 
 bool set_blank_aside(Page& page) {
-  int characters = 0, letters = 0;
+  int characters = 0, letters = 0, lines = 0;
   for (const Block& block : page.blocks) {
     for (const Line& line : block.lines) {
+      lines += !line.words.empty();
       for (const Word& word : line.words) {
         for (const Glyph& glyph : word.glyphs) {
           ++characters;
@@ -46,7 +48,10 @@ bool set_blank_aside(Page& page) {
     }
   }
   const double sure = page.mean_network_confidence();
-  const bool unsure = sure < (characters < kFewestOnPage ? kSureOfPage : kSureOfMany);
+  // Grain and ruled paper make scraps; lines of a script that the model does not know are long.
+  const bool scraps = characters < kScrap * lines;
+  const bool unsure =
+      sure < (characters < kFewestOnPage ? kSureOfPage : scraps ? kSureOfScraps : 0);
   const bool dots =
       characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
   if (!unsure && !dots) return false;

@@ -7,6 +7,7 @@ namespace {
 
 constexpr double kReadable = 0.72;  // mean network confidence of a page that is not asked about
 constexpr double kClearly = 0.1;    // that the mirror must gain
+constexpr double kReadsWell = 0.6;  // the mirror's least: scripts the model does not know don't
 constexpr size_t kSample = 8;       // lines
 
 double confidence_of(const std::vector<Line>& lines) {
@@ -57,7 +58,8 @@ bool shines_through(const Recogniser& recogniser, const Gray& picture,
     lines.push_back(&line);
   }
   recogniser.read(mirrored(picture), {}, settings, lines);
-  return confidence_of(sample) > as_it_is + kClearly;
+  const double in_the_mirror = confidence_of(sample);
+  return in_the_mirror > kReadsWell && in_the_mirror > as_it_is + kClearly;
 }
 
 }  // namespace burnisher::recognise
