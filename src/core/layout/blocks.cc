@@ -16,7 +16,10 @@ constexpr size_t kWeighable = 6;     // letters
 constexpr size_t kFewestLabels = 3, kLabelLines = 2;
 constexpr double kLabelWidth = 0.5;  // of the entries' width
 constexpr double kSameLine = 0.5;    // x-heights between baselines
-constexpr double kBorderSeen = 0.7;  // of the border map, along the white between two lines
+// Of the border map, along the white between two lines: where there is more of it than usual, and
+// where there is not.
+constexpr double kBorderSeen = 0.6, kBorderSure = 0.85;
+constexpr double kMoreWhite = 1.08;  // of the usual pitch
 constexpr double kUsualPitch = 2.7;  // x-heights, when a page has too few lines to tell
 
 double baseline_of(const LetterLine& line) {
@@ -52,7 +55,7 @@ double usual_pitch(const std::vector<LetterLine>& lines, const std::vector<int>&
     const double step = (baseline_of(next) - baseline_of(lines[i])) / lines[i].x_height;
     if (step < 6) steps.push_back(step);
   }
-  if (steps.size() < 4) return kUsualPitch;
+  if (steps.size() < 3) return kUsualPitch;
   auto middle = steps.begin() + static_cast<long>(steps.size() * 4 / 10);
   std::nth_element(steps.begin(), middle, steps.end());
   return *middle;
@@ -161,7 +164,8 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const Sight& 
     const bool list = lines[i].led && lines[next].led;
     const bool even = step < kMostPitch * pitch && larger < kMostUnlike * smaller &&
                       same_weight(lines[i], lines[next]) &&
-                      (list || border_between(lines[i], lines[next], sight) < kBorderSeen);
+                      (list || border_between(lines[i], lines[next], sight) <
+                                   (step > kMoreWhite * pitch ? kBorderSeen : kBorderSure));
     if (even && above[next] == 1 && block_of[next] < 0) block_of[next] = block_of[i];
   }
   cut_into_entries(blocks);

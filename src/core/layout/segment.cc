@@ -26,6 +26,7 @@ constexpr double kLeastText = 0.3;       // of the core map along a line; less i
 constexpr size_t kFewestTurned = 3;      // letters that make text on its side
 constexpr double kMargin = 0.1;          // share of the page's width at its left and right
 constexpr double kLargestLetter = 7;     // text heights; what is larger in a picture is the picture
+constexpr double kUprightSpace = 2.2;    // the same, with a comma and a space between
 constexpr double kUprightGap = 1;        // text heights between letters of a line on its side
 constexpr double kSure = 0.25;           // of the axis: text lies on its side
 
@@ -104,7 +105,7 @@ void take_ends(double h, std::vector<Component>& level, std::vector<Component>& 
   const auto continues = [&](const Component& c) {
     return std::any_of(sideways.begin(), sideways.end(), [&](const Component& other) {
       const double gap = std::max(other.y0 - c.y1, c.y0 - other.y1);
-      return gap < kUprightGap * h && overlap(c.x0, c.x1, other.x0, other.x1) >
+      return gap < kUprightSpace * h && overlap(c.x0, c.x1, other.x0, other.x1) >
                                           0.5 * std::min(c.width(), other.width());
     });
   };

@@ -149,6 +149,7 @@ class Drawing {
     cairo_set_source_rgb(cairo_, colour[0], colour[1], colour[2]);
     cairo_set_line_width(cairo_, 2.2);
     dash(number);
+    cairo_new_path(cairo_);  // text leaves a point behind
     for (const Point& p : series.points) {
       if (shown(p)) cairo_line_to(cairo_, at_x(x.place(p.x)), at_y(y.place(p.y)));
     }
