@@ -69,8 +69,8 @@ Page as_painted(const compose::ComposedPage& composed) {
   Page page;
   page.width = composed.scan.width();
   page.height = composed.scan.height();
-  layout::segment(clean::binarise(composed.scan, {}, composed.truth.dpi), sight,
-                  composed.x_height, {}, page);
+  layout::segment(clean::binarise(composed.scan, {}, composed.truth.dpi), sight, composed.x_height,
+                  {}, page);
   return page;
 }
 
@@ -124,8 +124,8 @@ int main(int argc, char** argv) {
         if (folder.empty() || good > 0.98) continue;
         result.width = composed.truth.width;
         result.height = composed.truth.height;
-        worst.push_back({good, name,
-                         write_png(exporting::overlay_of(composed.scan, result, {}), 0)});
+        worst.push_back(
+            {good, name, write_png(exporting::overlay_of(composed.scan, result, {}), 0)});
       }
       print_row(family.name, pages, sum, seconds);
       std::fflush(stdout);

@@ -91,7 +91,7 @@ class Cleaner {
       result.pages = clean::clean(scan, settings, keep_steps);
       return result;
     }
-    run::CleanedScan cleaned = 
+    run::CleanedScan cleaned =
         run::clean_and_segment(scan, *network_, recogniser_.get(), stages, keep_steps);
     result.turn = cleaned.turn;
     result.turn_confidence = cleaned.sure;
@@ -228,7 +228,7 @@ class Cleaner {
 
   CleanOptions& o_;
   Context& context_;
-  std::unique_ptr<layout::PageNetwork> network_;         // none: pages are taken as they stand
+  std::unique_ptr<layout::PageNetwork> network_;  // none: pages are taken as they stand
   std::unique_ptr<recognise::Recogniser> recogniser_;
   std::mutex guard_;
   InOrder<std::string> rows_;

@@ -40,7 +40,8 @@ struct Read {
 
 // The page with blocks and lines: from --layout, or as they are found now.
 clean::CleanResult laid_out(const RecogniseOptions& o, const run::StageSettings& stages,
-                            const layout::PageNetwork& network, const ScanFile& file, int number, const Scan& scan) {
+                            const layout::PageNetwork& network, const ScanFile& file, int number,
+                            const Scan& scan) {
   if (o.layouts.empty()) {
     clean::CleanResult r = cleaned_picture(file, number, scan);
     run::segment_stage(run::sight_of(network, r), stages, r);

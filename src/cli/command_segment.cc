@@ -63,7 +63,9 @@ int segment_all(SegmentOptions& o, Context& context) {
       [&](const ScanFile& file, int number) {
         check_target(xml_of(o, page_name(file, number)), o.overwrite);
       },
-      [&](const ScanFile& file, int number) { segment_one(o, stages, network, file, number, context); });
+      [&](const ScanFile& file, int number) {
+        segment_one(o, stages, network, file, number, context);
+      });
 }
 
 }  // namespace

@@ -59,7 +59,8 @@ void add_layout(Command& command, layout::SegmentSettings& settings) {
       .option(
           "--columns",
           [&settings](const std::string& text) { settings.columns = columns_of(text); },
-          "of text: auto finds them, single reads right across, a number as in 3 cuts the page into "
+          "of text: auto finds them, single reads right across, a number as in 3 cuts the page "
+          "into "
           "so many (default: auto)")
       .type_name("auto|single|N");
   command

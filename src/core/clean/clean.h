@@ -66,8 +66,8 @@ struct CleanResult {
   double text_height = 0;        // pixels, see dominant_height; 0: hardly any text
   double skew = 0;               // degrees counter-clockwise, taken out
   double skew_confidence = 0;
-  double curl = 0;          // largest bend taken out, pixels
-  bool inverse = false;     // was white on black
+  double curl = 0;       // largest bend taken out, pixels
+  bool inverse = false;  // was white on black
   bool cropped = false;
   int holes = 0;
   int specks = 0;        // removed

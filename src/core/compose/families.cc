@@ -63,10 +63,12 @@ Font heavier(const Font& font, double size, Random& random) {
 
 const std::vector<Family>& families() {
   static const std::vector<Family> all = {
-      {"book", set_book, 0.11},     {"spread", set_spread, 0.03},    {"article", set_article, 0.07},
-      {"news", set_news, 0.11},     {"magazine", set_magazine, 0.09}, {"typed", set_typed, 0.08},
-      {"letter", set_letter, 0.08}, {"table", set_table, 0.12},       {"form", set_form, 0.08},
-      {"list", set_list, 0.12},     {"poster", set_poster, 0.04},    {"receipt", set_receipt, 0.03},
+      {"book", set_book, 0.11},         {"spread", set_spread, 0.03},
+      {"article", set_article, 0.07},   {"news", set_news, 0.11},
+      {"magazine", set_magazine, 0.09}, {"typed", set_typed, 0.08},
+      {"letter", set_letter, 0.08},     {"table", set_table, 0.12},
+      {"form", set_form, 0.08},         {"list", set_list, 0.12},
+      {"poster", set_poster, 0.04},     {"receipt", set_receipt, 0.03},
       {"blank", set_blank, 0.04}};
   return all;
 }

@@ -127,9 +127,7 @@ Sheet set_news(Desk& desk) {
   }
   // Bands of stories side by side; a column beside them may go from top to foot.
   int left = 0, right = columns - 1;
-  const auto long_column = [&](int c) {
-    set_story(desk, sheet, font, grid, c, c, y, foot, rules);
-  };
+  const auto long_column = [&](int c) { set_story(desk, sheet, font, grid, c, c, y, foot, rules); };
   const bool last_long = columns > 3 && random.chance(0.2);
   if (columns > 3 && random.chance(0.15)) long_column(left++);
   if (last_long) --right;

@@ -83,9 +83,7 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
     for (int c = 0; c < columns;) {
       const bool group = groups && !header && c == 0 && random.chance(0.12);
       const bool spanning = head_rows == 2 && row == 0 && c > 0 && random.chance(0.7);
-      const int wide = group      ? columns
-                       : spanning ? std::min(columns - c, 2 + random.index(2))
-                                  : 1;
+      const int wide = group ? columns : spanning ? std::min(columns - c, 2 + random.index(2)) : 1;
       for (int k = c + 1; k < c + wide; ++k) covered[static_cast<size_t>(k)] = true;
       const auto from = static_cast<size_t>(c);
       const Box room{edge[from] + pad, top, edge[from + static_cast<size_t>(wide)] - pad, area.y1};
@@ -210,8 +208,8 @@ void fill_contents(Desk& desk, Sheet& sheet, const Font& font, const Box& area) 
   Random& random = desk.random;
   const double unit = desk.unit;
   const bool leaders = random.chance(0.75);
-  const double step = random.chance(0.4) ? random.uniform(0.3, 0.7) * unit
-                                         : random.uniform(0.6, 2.2) * unit;
+  const double step =
+      random.chance(0.4) ? random.uniform(0.3, 0.7) * unit : random.uniform(0.6, 2.2) * unit;
   const double radius = std::max(0.5, random.uniform(0.05, 0.16) * unit);
   const double between = random.chance(0.4) ? random.uniform(0.2, 1) * font.pitch : 0;
   const bool long_numbers = random.chance(0.3);

@@ -93,7 +93,8 @@ void add_sideways_text(Desk& desk, Sheet& sheet) {
     sheet.begin(BlockKind::kMarginNote);
     for (int i = 0; i < lines; ++i) {
       std::vector<Text> words = sheet.words(1 + random.index(7));
-      while (!words.empty() && sheet.width_of(font, words) > 0.28 * sheet.height()) words.pop_back();
+      while (!words.empty() && sheet.width_of(font, words) > 0.28 * sheet.height())
+        words.pop_back();
       const int place = up ? i : lines - 1 - i;
       if (!words.empty()) sheet.upright_line(font, words, first + place * least, y, up);
     }

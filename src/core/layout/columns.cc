@@ -38,7 +38,8 @@ Columns columns_of(int wanted, const Sorted& sorted) {
       if (end - at > best_end - best) best = at, best_end = end;
       at = end;
     }
-    columns.at.push_back(text.x0 + static_cast<double>((best + (best_end - best) / 2) - letters.begin()));
+    columns.at.push_back(text.x0 +
+                         static_cast<double>((best + (best_end - best) / 2) - letters.begin()));
   }
   return columns;
 }

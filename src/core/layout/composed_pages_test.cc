@@ -94,8 +94,7 @@ TEST_P(ComposedLayouts, LinesKeepApartAndInsideTheirBlocks) {
       for (size_t k = i + 1; k < lines.size(); ++k) {
         if (!level(*lines[i]) || !level(*lines[k])) continue;
         const Box a = band_of(*lines[i]), b = band_of(*lines[k]);
-        const double shared =
-            overlap(a.x0, a.x1, b.x0, b.x1) * overlap(a.y0, a.y1, b.y0, b.y1);
+        const double shared = overlap(a.x0, a.x1, b.x0, b.x1) * overlap(a.y0, a.y1, b.y0, b.y1);
         laid_over += shared > 0.3 * std::min(a.width() * a.height(), b.width() * b.height());
       }
     }

@@ -8,20 +8,20 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kSameSize = 1.1;  // ratio of x-heights up to which text counts as body
-constexpr double kLarger = 1.15;   // from here on it is a heading
+constexpr double kSameSize = 1.1;        // ratio of x-heights up to which text counts as body
+constexpr double kLarger = 1.15;         // from here on it is a heading
 constexpr double kLargerOnForms = 1.35;  // the same on pages without prose: entries are larger, too
-constexpr double kBolder = 1.4;    // ratio of stroke to x-height
+constexpr double kBolder = 1.4;          // ratio of stroke to x-height
 constexpr double kLevels[] = {1.75, 1.35, 1.15};  // least sizes of heading levels 1, 2, 3
 constexpr int kBoldLevel = 4;
 constexpr size_t kHeadingLines = 3, kCaptionLines = 4, kFewestBodyLines = 6;
 constexpr double kNarrowestHeading = 3;  // x-heights
 constexpr double kFootnoteSize = 0.92;
 constexpr double kApartColumns = 3;  // x-heights of white between columns at the foot
-constexpr double kCaptionGap = 4;   // x-heights between picture and caption
-constexpr double kApart = 2.6;      // x-heights of white that set a head or foot line apart
-constexpr double kNumberWidth = 6;  // x-heights
-constexpr double kHeadZone = 0.2;   // share of the page at its top and bottom
+constexpr double kCaptionGap = 4;    // x-heights between picture and caption
+constexpr double kApart = 2.6;       // x-heights of white that set a head or foot line apart
+constexpr double kNumberWidth = 6;   // x-heights
+constexpr double kHeadZone = 0.2;    // share of the page at its top and bottom
 constexpr int kFewestLabels = 3;
 constexpr double kNoteSize = 0.95;   // of a note of many lines; short ones may be of any size
 constexpr size_t kShortNote = 3;     // lines
@@ -266,7 +266,8 @@ class Page {
         return false;
       const Box beside = ink_of(other);
       const double apart = std::max(beside.x0 - box.x1, box.x0 - beside.x1);
-      return apart > kApartColumns * body_size_ && overlap(beside.y0, beside.y1, box.y0, box.y1) > 0;
+      return apart > kApartColumns * body_size_ &&
+             overlap(beside.y0, beside.y1, box.y0, box.y1) > 0;
     });
   }
 

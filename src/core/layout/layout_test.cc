@@ -84,7 +84,7 @@ TEST(Segment, ColumnsCanBeSwitchedOff) {
 TEST(Segment, RowsFarApartAreATable) {
   PrintedPage printed(1700, 900);
   const char* rows[][2] = {{"Lamp oil", "412"}, {"Wicks", "24"}, {"Rope", "95"},
-                           {"Coal", "38"},     {"Paint", "7"},  {"Brass", "61"}};
+                           {"Coal", "38"},      {"Paint", "7"},  {"Brass", "61"}};
   for (int i = 0; i < 6; ++i)
     printed.print({rows[i][0], 120, 200 + 70.0 * i, 44})
         .print({rows[i][1], 1200, 200 + 70.0 * i, 44});

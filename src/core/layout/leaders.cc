@@ -29,7 +29,8 @@ class DotRows {
       if (std::max(marks_[i].width(), marks_[i].height()) < kLargestDot * h_) dots.push_back(i);
     }
     std::sort(dots.begin(), dots.end(), [&](size_t a, size_t b) {
-      return std::make_pair(marks_[a].x0, marks_[a].y0) < std::make_pair(marks_[b].x0, marks_[b].y0);
+      return std::make_pair(marks_[a].x0, marks_[a].y0) <
+             std::make_pair(marks_[b].x0, marks_[b].y0);
     });
     std::vector<bool> seen(dots.size(), false);
     for (size_t first = 0; first < dots.size(); ++first) {

@@ -7,7 +7,7 @@ namespace {
 
 // All in text heights.
 constexpr double kLowestLetter = 0.45;
-constexpr double kLargest = 7;        // larger things are letters only where text was seen
+constexpr double kLargest = 7;  // larger things are letters only where text was seen
 constexpr double kLongRule = 6, kThickRule = 0.5;
 constexpr double kHighRule = 5;
 constexpr double kHighestQuote = 0.78, kWidestQuote = 0.52;
@@ -43,8 +43,10 @@ bool is_frame(const Component& c) {
 }
 
 // Of the maps' 0-1.
-constexpr double kTextSeen = 0.35;     // the core of a line, at its highest over a letter
-constexpr double kNoPrint = 0.5;   // a picture, a mark, the bed
+constexpr double kTextSeen = 0.35;  // the core of a line, at its highest over a letter
+constexpr double kNoPrint = 0.5;    // a picture, a mark, the bed
+constexpr double kTextNear = 0.3;   // within a text height of a speck
+constexpr size_t kGrainy = 25000;   // components: pages with more are grainy, or newspapers
 constexpr double kLargeText = 0.3;  // of a headline's letters, on the mean of their box
 
 enum class Matter { kText, kPicture, kOther };
@@ -61,11 +63,22 @@ Matter matter_of(const Component& c, const Sight& sight, double h) {
   return large ? Matter::kPicture : Matter::kText;
 }
 
+// On a page of grain, specks that no text was seen near.
+bool is_grain(const Component& c, const Sight& sight, double h) {
+  const Box round{c.x0 - h, c.y0 - h, c.x1 + h, c.y1 + h};
+  return sight.most(kCoreMap, round) < kTextNear;
+}
+
 }  // namespace
 
 Sorted sort_components(const std::vector<Component>& components, const Sight& sight, double h) {
   Sorted sorted;
+  const bool grainy = components.size() > kGrainy && !sight.empty();
   for (const Component& c : components) {
+    if (grainy && c.height() < h && is_grain(c, sight, h)) {
+      sorted.others.push_back(c);
+      continue;
+    }
     const bool large = std::max(c.width(), c.height()) > kLargest * h;
     if (is_rule(c, h) || (large && is_frame(c))) {
       sorted.rules.push_back(c);

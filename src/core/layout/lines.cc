@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <set>
 
 #include "base/statistics.h"
@@ -10,16 +11,16 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kMarkGap = 3;     // text heights between a line's end and its next mark
-constexpr double kMarkOff = 0.35;  // text heights between its foot and the line's
+constexpr double kMarkGap = 3;      // text heights between a line's end and its next mark
+constexpr double kMarkOff = 0.35;   // text heights between its foot and the line's
 constexpr double kLeaderOff = 0.6;  // the same of a leader's first dot, or from dot to dot
 constexpr double kDottedWhite = 2;  // text heights of dots between label and entry, at least
-constexpr double kNearer = 0.02;   // what a pixel beside counts against one above
-constexpr double kLeaderGap = 20;  // text heights between a line's end and its leader
-constexpr size_t kMemory = 7;      // letters at the end of a line that say where it runs
-constexpr double kMostJoined = 6;  // line heights between pieces that may be one line
+constexpr double kNearer = 0.02;    // what a pixel beside counts against one above
+constexpr double kLeaderGap = 20;   // text heights between a line's end and its leader
+constexpr size_t kMemory = 7;       // letters at the end of a line that say where it runs
+constexpr double kMostJoined = 6;   // line heights between pieces that may be one line
 constexpr double kLeastOverlap = 0.45;
-constexpr double kLaidOver = 0.3;  // of the smaller band
+constexpr double kLaidOver = 0.3;    // of the smaller band
 constexpr double kMostUnlike = 3.2;  // ratio of heights of neighbouring letters
 // Small print among large.
 constexpr double kSmallestLetter = 0.15;  // text heights
@@ -31,6 +32,8 @@ constexpr double kLeastGutter = 0.35;  // narrower: within a word
 constexpr double kSpace = 1.3;         // up to which it is rather a space
 constexpr double kWide = 4;            // from which it is rather none
 constexpr double kDoubt = 0.15;        // on the scale of the maps
+constexpr double kTallest = 2;         // text heights: lines that reach further are few
+constexpr size_t kTidyEvery = 2000;    // components
 constexpr double kWidest = 60;         // leaders reach across a page
 
 // A line that still grows to the right.
@@ -73,7 +76,7 @@ class Cuts {
     const double end = sight_.column_peak(kEndMap, white);
     const double core = sight_.column_least(kCoreMap, white);
     // Where the network is of two minds, the breadth of the white decides.
-    const bool space = white.width() < kSpace * size, wide = white.width() > kWide * size;
+    const bool space = white.width()<kSpace * size, wide = white.width()> kWide * size;
     return end > core + (space ? kDoubt : wide ? -kDoubt : 0);
   }
 
@@ -177,8 +180,18 @@ std::vector<LetterLine> grown(const std::vector<Component>& letters,
   std::sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) {
     return std::make_pair(a.c.x0, a.c.y0) < std::make_pair(b.c.x0, b.c.y0);
   });
-  std::vector<Growing> growing;
+  std::vector<Growing> growing, done;
+  const double out_of_reach = (kWidest + kLeaderGap) * kTallest * text_height;
+  size_t since = 0;
   for (const auto& [c, letter, leading] : parts) {
+    if (++since > kTidyEvery) {  // what ended far to the left grows no more
+      since = 0;
+      const double least = c.x0 - out_of_reach;
+      const auto first = std::stable_partition(growing.begin(), growing.end(),
+                                               [&](const Growing& g) { return g.end > least; });
+      std::move(first, growing.end(), std::back_inserter(done));
+      growing.erase(first, growing.end());
+    }
     if (!letter) {
       take_mark(growing, c, leading, text_height, cuts);
       continue;
@@ -199,7 +212,8 @@ std::vector<LetterLine> grown(const std::vector<Component>& letters,
     best->take(c);
   }
   std::vector<LetterLine> lines;
-  for (Growing& g : growing) {
+  std::move(growing.begin(), growing.end(), std::back_inserter(done));
+  for (Growing& g : done) {
     g.line.box = box_of(g.line.letters);
     lines.push_back(std::move(g.line));
   }
@@ -283,8 +297,8 @@ void assign_marks(const std::vector<Component>& marks, const std::vector<bool>& 
   }
 }
 
-// A contents line has one leader, from its title to its page. Where dots begin again, they are lines
-// to write on: label, entry and the next label are lines of their own.
+// A contents line has one leader, from its title to its page. Where dots begin again, they are
+// lines to write on: label, entry and the next label are lines of their own.
 std::vector<LetterLine> cut_at_dotted_lines(const LetterLine& line, double text_height) {
   const std::vector<bool> leads = leader_dots(line.marks, text_height);
   std::vector<double> dots;
@@ -340,8 +354,7 @@ void join_laid_over(std::vector<LetterLine>& lines) {
   for (size_t i = 0; i < lines.size(); ++i) {
     for (size_t k = i + 1; k < lines.size();) {
       const Box &a = bands[i], &b = bands[k];
-      const double shared =
-          overlap(a.x0, a.x1, b.x0, b.x1) * overlap(a.y0, a.y1, b.y0, b.y1);
+      const double shared = overlap(a.x0, a.x1, b.x0, b.x1) * overlap(a.y0, a.y1, b.y0, b.y1);
       if (shared <= kLaidOver * std::min(area(a), area(b))) {
         ++k;
         continue;
@@ -370,8 +383,8 @@ Box ink_of(const LetterLine& line) {
   return united(box_of(line.letters), box_of(line.marks));
 }
 
-std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, const Columns& columns,
-                                    double text_height) {
+std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight,
+                                    const Columns& columns, double text_height) {
   const Cuts cuts(sight, columns);
   std::vector<Component> marks = sorted.marks;
   std::vector<bool> leads = leader_dots(marks, text_height);
@@ -381,8 +394,8 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, co
   assign_marks(marks, leads, text_height, cuts, lines);
   std::vector<LetterLine> whole;
   for (const LetterLine& line : lines) {
-    for (LetterLine& piece : line.led ? cut_at_dotted_lines(line, text_height)
-                                      : std::vector<LetterLine>{line})
+    for (LetterLine& piece :
+         line.led ? cut_at_dotted_lines(line, text_height) : std::vector<LetterLine>{line})
       whole.push_back(std::move(piece));
   }
   for (LetterLine& line : whole) line.box = ink_of(line);

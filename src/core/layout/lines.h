@@ -28,8 +28,8 @@ struct LetterLine {
 Box ink_of(const LetterLine& line);  // letters and marks
 
 // Every component of `sorted` goes to one line at most.
-std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight, const Columns& columns,
-                                    double text_height);
+std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight,
+                                    const Columns& columns, double text_height);
 
 // Scraps of one or two parts that lie in or right beside a line (lower halves of broken letters,
 // dots of large type) are its marks, not lines.

@@ -39,8 +39,7 @@ std::vector<Box> map_regions(const Sight& sight, PageMap map, double seen, int a
   const Affine to_page = sight.to_cells().inverse();
   const auto reach = [&](int x, int y) {
     if (x < 0 || y < 0 || x >= width || y >= height) return false;
-    if (reached[static_cast<size_t>(y * width + x)] || means.at(x, y, around) <= seen)
-      return false;
+    if (reached[static_cast<size_t>(y * width + x)] || means.at(x, y, around) <= seen) return false;
     reached[static_cast<size_t>(y * width + x)] = true;
     return true;
   };

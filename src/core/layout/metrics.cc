@@ -13,8 +13,8 @@ constexpr double kLeastAscender = 1.22, kMostAscender = 1.8;
 constexpr double kKnotDistance = 9;     // x-heights between the knots of a baseline
 constexpr double kKnotReach = 11;       // x-heights around a knot that say where it lies
 constexpr double kLongestStroke = 2.5;  // medians
-constexpr double kLeastSeen = 0.3;       // of the baseline map's 0-1
-constexpr double kFootOff = 0.9;         // cells of the maps between a foot and the baseline seen
+constexpr double kLeastSeen = 0.3;      // of the baseline map's 0-1
+constexpr double kFootOff = 0.9;        // cells of the maps between a foot and the baseline seen
 constexpr size_t kBendable = 14;        // letters from which on a line's bend can be told
 
 double centre(const Component& c) {

@@ -15,8 +15,9 @@ constexpr double kUnderRule = 0.5;     // of a block's width: a rule parts it fr
 constexpr double kEntries = 0.6;       // of the blocks at the right, that stand level with others
 constexpr double kLabels = 0.75;       // of those at the left
 constexpr int kFewestLabels = 3;
-constexpr size_t kNoColumn = 2;  // lines, at most
-constexpr size_t kEntryLines = 2;      // of a short entry, at most
+constexpr size_t kMostCut = 500;   // blocks: a newspaper's page has 200
+constexpr size_t kNoColumn = 2;    // lines, at most
+constexpr size_t kEntryLines = 2;  // of a short entry, at most
 // In x-heights.
 constexpr double kSameLine = 0.7;  // between baselines
 constexpr double kOverhang = 0.4;  // that letters may reach over a cut
@@ -73,11 +74,22 @@ class Order {
 
   std::vector<size_t> of(const Items& items) {
     result_.clear();
-    cut(items, false);
+    if (items.size() > kMostCut)
+      in_rows(items);
+    else
+      cut(items, false);
     return result_;
   }
 
  private:
+  // Of more blocks than any page has: grain. From top to bottom.
+  void in_rows(Items items) {
+    std::sort(items.begin(), items.end(), [](const Item& a, const Item& b) {
+      return std::make_pair(a.box.y0, a.box.x0) < std::make_pair(b.box.y0, b.box.x0);
+    });
+    for (const Item& item : items) result_.push_back(item.block);
+  }
+
   // `in_rows`: they are part of what is read across.
   void cut(const Items& items, bool in_rows) {
     if (items.size() < 2) {
@@ -92,9 +104,9 @@ class Order {
     if (!strong.empty()) return cut_level(items, strong, in_rows);
     if (!upright.empty()) return cut_upright(items, around_parted(items, upright), in_rows);
     if (!level.empty()) {
-      const auto widest = std::max_element(level.begin(), level.end(), [](const Gap& a, const Gap& b) {
-        return a.to - a.from < b.to - b.from;
-      });
+      const auto widest = std::max_element(
+          level.begin(), level.end(),
+          [](const Gap& a, const Gap& b) { return a.to - a.from < b.to - b.from; });
       return cut_level(items, {widest->middle()}, in_rows);
     }
     sort(items);
@@ -239,7 +251,9 @@ class Order {
     const auto all = [](const std::vector<const Item*>& group, const auto& holds) {
       return std::all_of(group.begin(), group.end(), [&](const Item* i) { return holds(*i); });
     };
-    const auto under_rule = [&](const Item& item) { return ruled_share(gap, item.box) > kUnderRule; };
+    const auto under_rule = [&](const Item& item) {
+      return ruled_share(gap, item.box) > kUnderRule;
+    };
     if (all(feet, under_rule) && all(heads, under_rule)) return true;
     const double width = bounds_of(items).width();
     for (const auto* group : {&feet, &heads}) {
@@ -338,12 +352,11 @@ std::vector<Block> sorted(std::vector<Block> blocks, const OrderHints& hints) {
   Items items;
   for (size_t i = 0; i < blocks.size(); ++i) {
     const BlockKind kind = blocks[i].kind;
-    items.push_back({i, mirrored(box_of(blocks[i]), hints.right_to_left),
-                     kind == BlockKind::kHeading,
-                     kind == BlockKind::kPicture || kind == BlockKind::kCaption,
-                     blocks[i].lines.size(),
-                     !blocks[i].lines.empty() && blocks[i].lines.size() <= kEntryLines,
-                     first_baseline(blocks[i])});
+    items.push_back(
+        {i, mirrored(box_of(blocks[i]), hints.right_to_left), kind == BlockKind::kHeading,
+         kind == BlockKind::kPicture || kind == BlockKind::kCaption, blocks[i].lines.size(),
+         !blocks[i].lines.empty() && blocks[i].lines.size() <= kEntryLines,
+         first_baseline(blocks[i])});
   }
   OrderHints mirrored_hints = hints;
   for (Box& rule : mirrored_hints.rules) rule = mirrored(rule, hints.right_to_left);
@@ -406,9 +419,7 @@ void place_captions(std::vector<Block>& blocks) {
 void put_in_reading_order(const OrderHints& hints, std::vector<Block>& blocks) {
   Box all;
   for (const Block& block : blocks) all = united(all, box_of(block));
-  const auto taken = [&](BlockKind kind) {
-    return sorted(taken_from(blocks, kind), hints);
-  };
+  const auto taken = [&](BlockKind kind) { return sorted(taken_from(blocks, kind), hints); };
   std::vector<Block> feet;
   std::vector<Block> front;
   for (const BlockKind kind : {BlockKind::kRunningHead, BlockKind::kPageNumber}) {

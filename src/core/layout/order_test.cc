@@ -54,8 +54,8 @@ TEST(ReadingOrder, ColumnsAreReadDownFirst) {
 }
 
 TEST(ReadingOrder, FromTheRightColumnsAreReadFromTheRight) {
-  const std::vector<double> expected = {place(0, 0), place(540, 110), place(540, 400), place(0, 110),
-                                        place(0, 600)};
+  const std::vector<double> expected = {place(0, 0), place(540, 110), place(540, 400),
+                                        place(0, 110), place(0, 600)};
   OrderHints hints;
   hints.right_to_left = true;
   EXPECT_EQ(order_of(headline_over_two_columns(), hints), expected);
@@ -81,9 +81,9 @@ TEST(ReadingOrder, ARuleOrHeadingsRightAcrossPartThePage) {
 
 TEST(ReadingOrder, AStoryIsReadToItsEndBeforeTheNextOneBesideIt) {
   // A headline over two columns, another story in a third.
-  const auto order = order_of({block_at(0, 0, 620, 60), block_at(0, 80, 300, 700),
-                               block_at(320, 80, 620, 700), block_at(660, 10, 960, 50),
-                               block_at(660, 70, 960, 700)});
+  const auto order =
+      order_of({block_at(0, 0, 620, 60), block_at(0, 80, 300, 700), block_at(320, 80, 620, 700),
+                block_at(660, 10, 960, 50), block_at(660, 70, 960, 700)});
   const std::vector<double> expected = {place(0, 0), place(0, 80), place(320, 80), place(660, 10),
                                         place(660, 70)};
   EXPECT_EQ(order, expected);
@@ -125,13 +125,13 @@ TEST(ReadingOrder, NotesFollowTheirBlockAndFeetComeLast) {
 
 TEST(ReadingOrder, ARuleBesideAColumnDoesNotCutIt) {
   // A column from top to foot, and two bands beside it that a rule parts.
-  const std::vector<Block> blocks = {block_at(0, 0, 280, 390),     block_at(0, 410, 280, 800),
-                                     block_at(320, 0, 600, 390),   block_at(320, 410, 600, 800),
-                                     block_at(640, 0, 920, 390),   block_at(640, 410, 920, 800)};
+  const std::vector<Block> blocks = {block_at(0, 0, 280, 390),   block_at(0, 410, 280, 800),
+                                     block_at(320, 0, 600, 390), block_at(320, 410, 600, 800),
+                                     block_at(640, 0, 920, 390), block_at(640, 410, 920, 800)};
   OrderHints hints;
   hints.rules = {{320, 398, 920, 402}};
-  const std::vector<double> expected = {place(0, 0),     place(0, 410),   place(320, 0),
-                                        place(640, 0),   place(320, 410), place(640, 410)};
+  const std::vector<double> expected = {place(0, 0),   place(0, 410),   place(320, 0),
+                                        place(640, 0), place(320, 410), place(640, 410)};
   EXPECT_EQ(order_of(blocks, hints), expected);
 }
 

@@ -14,9 +14,9 @@ const char* const kFormat = "burnisher-page-model-1";
 
 }  // namespace
 
-const std::array<const char*, kPageMaps> kPageMapNames = {"core",    "baseline", "end",    "border",
-                                                          "picture", "table",    "rule",   "mark",
-                                                          "paper",   "axis-cos", "axis-sin"};
+const std::array<const char*, kPageMaps> kPageMapNames = {
+    "core", "baseline", "end",   "border",   "picture", "table",
+    "rule", "mark",     "paper", "axis-cos", "axis-sin"};
 
 std::vector<ConvShape> page_layers(const PagePlan& plan) {
   const auto sensible = [](const std::vector<int>& values, int most) {

@@ -120,8 +120,7 @@ PageMaps PageNetwork::read(const Gray& page) const {
     if (layer.normalised) {
       neural::NormState norm;
       neural::norm_forward(out, {cells, channels, static_cast<size_t>(layer.norm_group)},
-                           state_->values(layer, ".gain"),
-                           state_->values(layer, ".shift"),
+                           state_->values(layer, ".gain"), state_->values(layer, ".shift"),
                            layer.residual ? before.data() : nullptr, norm, out);
     } else {
       const std::vector<float>& bias = state_->values(layer, ".bias");

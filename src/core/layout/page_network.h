@@ -27,9 +27,9 @@ enum PageMap {
   kBorderMap,    // the border of a block
   kPictureMap,
   kTableMap,
-  kRuleMap,    // printed rules
-  kMarkMap,    // handwriting, stamps
-  kPaperMap,   // the sheet, as against the scanner's bed
+  kRuleMap,     // printed rules
+  kMarkMap,     // handwriting, stamps
+  kPaperMap,    // the sheet, as against the scanner's bed
   kAxisCosMap,  // which way the text lies, only where there is text: cosine and sine of twice its
   kAxisSinMap,  // angle, so that text and the same text upside down are alike
 };

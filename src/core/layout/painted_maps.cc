@@ -102,8 +102,7 @@ void draw_line(const Line& line, const MapFrame& frame, Canvas& canvas) {
   canvas.draw(baseline, kBaselineMap);
   for (const auto& [end, outwards] : {std::make_pair(a, -1.0), std::make_pair(b, 1.0)}) {
     const Point foot = end + along * (outwards * kEndAway);
-    canvas.draw({foot + up * (kEndUp * x_height), foot - up * (kEndDown * x_height)},
-                kEndMap);
+    canvas.draw({foot + up * (kEndUp * x_height), foot - up * (kEndDown * x_height)}, kEndMap);
   }
 }
 
@@ -116,7 +115,9 @@ void draw_row_borders(const Block& table, const MapFrame& frame, Canvas& canvas)
   const double length = std::hypot(span.x, span.y);
   if (length <= 0) return;
   const Point u = span * (1 / length), v{-u.y, u.x};
-  const auto in_frame = [&](Point p) { return Point{p.x * u.x + p.y * u.y, p.x * v.x + p.y * v.y}; };
+  const auto in_frame = [&](Point p) {
+    return Point{p.x * u.x + p.y * u.y, p.x * v.x + p.y * v.y};
+  };
   std::map<int, Polyline> heads, feet;  // by row
   for (const Cell& cell : table.cells) {
     if (cell.lines.empty() || cell.rows > 1) continue;

@@ -4,8 +4,8 @@
 #include <algorithm>
 
 #include "layout/initials.h"
-#include "layout/letters.h"
 #include "layout/leaders.h"
+#include "layout/letters.h"
 #include "layout/lines.h"
 #include "layout/map_regions.h"
 #include "layout/outlines.h"
@@ -413,8 +413,8 @@ Component dot(int x, int y, int size = 4) {
 TEST(Leaders, EvenRowsOfDotsLead) {
   std::vector<Component> marks;
   for (int i = 0; i < 12; ++i) marks.push_back(dot(100 + 13 * i, 200 + i % 2));
-  marks.push_back(dot(40, 200));      // the full stop before it
-  marks.push_back(dot(180, 150));     // of an i above
+  marks.push_back(dot(40, 200));   // the full stop before it
+  marks.push_back(dot(180, 150));  // of an i above
   const std::vector<bool> leads = leader_dots(marks, 20);
   for (size_t i = 0; i < 12; ++i) EXPECT_TRUE(leads[i]) << i;
   EXPECT_FALSE(leads[12]);

@@ -7,12 +7,12 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kSeen = 0.5;      // of the picture map's 0-1
-constexpr double kSmallest = 4;    // text heights, of the shorter side
-constexpr double kReach = 0.8;     // text heights round a picture, where its edge may be
-constexpr double kInside = 0.8;    // share of a rule that must lie there
+constexpr double kSeen = 0.5;        // of the picture map's 0-1
+constexpr double kSmallest = 4;      // text heights, of the shorter side
+constexpr double kReach = 0.8;       // text heights round a picture, where its edge may be
+constexpr double kInside = 0.8;      // share of a rule that must lie there
 constexpr double kLeastInk = 0.005;  // of its area
-constexpr double kSame = 0.3;      // of the smaller one: two regions of one picture
+constexpr double kSame = 0.3;        // of the smaller one: two regions of one picture
 
 Box grown(const Box& box, double by) {
   return {box.x0 - by, box.y0 - by, box.x1 + by, box.y1 + by};

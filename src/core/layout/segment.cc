@@ -22,13 +22,13 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kLeastText = 0.3;       // of the core map along a line; less is no print
-constexpr size_t kFewestTurned = 3;      // letters that make text on its side
-constexpr double kMargin = 0.1;          // share of the page's width at its left and right
-constexpr double kLargestLetter = 7;     // text heights; what is larger in a picture is the picture
-constexpr double kUprightSpace = 2.2;    // the same, with a comma and a space between
-constexpr double kUprightGap = 1;        // text heights between letters of a line on its side
-constexpr double kSure = 0.25;           // of the axis: text lies on its side
+constexpr double kLeastText = 0.3;     // of the core map along a line; less is no print
+constexpr size_t kFewestTurned = 3;    // letters that make text on its side
+constexpr double kMargin = 0.1;        // share of the page's width at its left and right
+constexpr double kLargestLetter = 7;   // text heights; what is larger in a picture is the picture
+constexpr double kUprightSpace = 2.2;  // the same, with a comma and a space between
+constexpr double kUprightGap = 1;      // text heights between letters of a line on its side
+constexpr double kSure = 0.25;         // of the axis: text lies on its side
 
 std::vector<Block> rule_blocks(const std::vector<Component>& rules) {
   std::vector<Block> blocks;
@@ -74,11 +74,10 @@ double text_seen(const Sight& sight, const LetterLine& line) {
 // Lines along which the network saw no text are show-through, grain or ruled paper.
 void drop_unseen(const Sight& sight, std::vector<LetterLine>& lines) {
   if (sight.empty()) return;
-  lines.erase(std::remove_if(lines.begin(), lines.end(),
-                             [&](const LetterLine& line) {
-                               return text_seen(sight, line) < kLeastText;
-                             }),
-              lines.end());
+  lines.erase(
+      std::remove_if(lines.begin(), lines.end(),
+                     [&](const LetterLine& line) { return text_seen(sight, line) < kLeastText; }),
+      lines.end());
 }
 
 // Letters of text on its side are close to the next one above or below, and closer than to any at
@@ -105,8 +104,8 @@ void take_ends(double h, std::vector<Component>& level, std::vector<Component>& 
   const auto continues = [&](const Component& c) {
     return std::any_of(sideways.begin(), sideways.end(), [&](const Component& other) {
       const double gap = std::max(other.y0 - c.y1, c.y0 - other.y1);
-      return gap < kUprightSpace * h && overlap(c.x0, c.x1, other.x0, other.x1) >
-                                          0.5 * std::min(c.width(), other.width());
+      return gap < kUprightSpace * h &&
+             overlap(c.x0, c.x1, other.x0, other.x1) > 0.5 * std::min(c.width(), other.width());
     });
   };
   for (bool grown = true; grown;) {
@@ -124,8 +123,9 @@ void take_ends(double h, std::vector<Component>& level, std::vector<Component>& 
 Sorted taken_sideways(const Sight& sight, double text_height, Sorted& sorted) {
   const auto seen = [&](const Component& c) {
     const Box box = c.box();
-    return sight.axis({box.x0 - text_height, box.y0 - text_height, box.x1 + text_height,
-                       box.y1 + text_height})
+    return sight
+               .axis({box.x0 - text_height, box.y0 - text_height, box.x1 + text_height,
+                      box.y1 + text_height})
                .x < -kSure;
   };
   Sorted sideways;

@@ -39,7 +39,6 @@ struct SegmentSettings {
 // By construction each ink component belongs to one line at most, and text runs up, down or upside
 // down only where the network sees that it does.
 void segment(const Bitonal& ink, const Sight& sight, double text_height,
-             const SegmentSettings& settings, Page& page,
-             const std::vector<Component>& rules = {});
+             const SegmentSettings& settings, Page& page, const std::vector<Component>& rules = {});
 
 }  // namespace burnisher::layout

@@ -7,7 +7,7 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kStep = 0.5;        // cells between samples
+constexpr double kStep = 0.5;         // cells between samples
 constexpr int kFewestTextCells = 12;  // of text, to tell which way it runs
 // Look again when the text is so much larger or smaller than was thought.
 constexpr double kMostOff = 1.35;
@@ -70,14 +70,15 @@ Sight::Sight(std::shared_ptr<const PageMaps> maps, const Affine& to_cells)
     : maps_(std::move(maps)), to_cells_(to_cells) {}
 
 double Sight::pixels_of_cell() const {
-  return 1 / std::sqrt(std::max(1e-12, std::abs(to_cells_.a * to_cells_.e -
-                                                to_cells_.b * to_cells_.d)));
+  return 1 / std::sqrt(
+                 std::max(1e-12, std::abs(to_cells_.a * to_cells_.e - to_cells_.b * to_cells_.d)));
 }
 
 double Sight::at(PageMap map, Point p) const {
   const Point c = to_cells_(p) - Point{0.5, 0.5};
   const int x0 = static_cast<int>(std::floor(c.x)), y0 = static_cast<int>(std::floor(c.y));
-  if (maps_->width == 0 || x0 < -1 || y0 < -1 || x0 >= maps_->width || y0 >= maps_->height) return 0;
+  if (maps_->width == 0 || x0 < -1 || y0 < -1 || x0 >= maps_->width || y0 >= maps_->height)
+    return 0;
   const auto cell = [&](int x, int y) {
     return maps_->at(map, std::clamp(x, 0, maps_->width - 1), std::clamp(y, 0, maps_->height - 1));
   };

@@ -27,14 +27,15 @@ class Sight {
   // Over a box, sampled at least once and twice a cell.
   double mean(PageMap map, const Box& box) const;
   double most(PageMap map, const Box& box) const;
-  // Cosine and sine of twice the angle at which text lies, the mean over a box's text: 1, 0 where it
-  // is level, -1, 0 where it lies on its side; the length tells how sure it is.
+  // Cosine and sine of twice the angle at which text lies, the mean over a box's text: 1, 0 where
+  // it is level, -1, 0 where it lies on its side; the length tells how sure it is.
   Point axis(const Box& box) const;
 
   // From x0 to x1 in a band: the most of the column means, and the least of them.
   double column_peak(PageMap map, const Box& gap) const;
   double column_least(PageMap map, const Box& gap) const;
-  // The mean along the width of the highest value in each column: how far a level line goes through.
+  // The mean along the width of the highest value in each column: how far a level line goes
+  // through.
   double level_ridge(PageMap map, const Box& box) const;
 
   // As the page looks when it is turned so that text that ran so runs to the right. `back` leads

@@ -8,10 +8,10 @@ namespace burnisher::layout {
 namespace {
 
 // In text heights.
-constexpr double kSameLevel = 0.6;    // between the middles of lines in one row of type
-constexpr double kInto = 0.5;         // that a line may reach into the next column
-constexpr double kOneBorder = 0.9;    // borders nearer to each other are one
-constexpr double kLeastWhite = 0.6;   // where a line may be parted: more than between letters
+constexpr double kSameLevel = 0.6;   // between the middles of lines in one row of type
+constexpr double kInto = 0.5;        // that a line may reach into the next column
+constexpr double kOneBorder = 0.9;   // borders nearer to each other are one
+constexpr double kLeastWhite = 0.6;  // where a line may be parted: more than between letters
 // Of the maps' 0-1.
 constexpr double kBorderSeen = 0.35;
 constexpr double kRowLooksWhole = 0.25;  // added where most columns begin anew
@@ -48,7 +48,8 @@ struct White {
   double from, to;
 };
 
-std::vector<White> whites_of(const std::vector<LetterLine>& lines, const std::vector<Level>& levels) {
+std::vector<White> whites_of(const std::vector<LetterLine>& lines,
+                             const std::vector<Level>& levels) {
   std::vector<White> whites;
   for (const Level& level : levels) {
     std::vector<Box> boxes;
@@ -149,9 +150,8 @@ std::vector<Border> ruled_borders(const std::vector<Component>& rules, const Box
     const double y = rule.box().centre().y;
     if (rule.width() > rule.height() && y > box.y0 && y < box.y1) level.push_back(&rule);
   }
-  std::sort(level.begin(), level.end(), [](const Component* a, const Component* b) {
-    return a->y0 + a->y1 < b->y0 + b->y1;
-  });
+  std::sort(level.begin(), level.end(),
+            [](const Component* a, const Component* b) { return a->y0 + a->y1 < b->y0 + b->y1; });
   for (size_t i = 0; i < level.size();) {
     double covered = 0, y = 0;
     size_t k = i;
@@ -159,7 +159,8 @@ std::vector<Border> ruled_borders(const std::vector<Component>& rules, const Box
       covered += overlap(level[k]->x0, level[k]->x1, box.x0, box.x1);
       y += level[k]->box().centre().y;
     }
-    if (covered > kRuledWidth * box.width()) borders.push_back({y / static_cast<double>(k - i), true});
+    if (covered > kRuledWidth * box.width())
+      borders.push_back({y / static_cast<double>(k - i), true});
     i = k;
   }
   return borders;
@@ -199,9 +200,8 @@ void add_borders_between_levels(const Sight& sight, const std::vector<LetterLine
     for (const size_t k : levels[i - 1].lines) foot = std::max(foot, lines[k].band().y1);
     const auto columns = std::count(filled.begin(), filled.end(), true);
     const double whole = columns >= kWhole * grid.columns() ? kRowLooksWhole : 0;
-    const double seen =
-        sight.level_ridge(kBorderMap, {grid.box.x0, std::min(foot, head), grid.box.x1,
-                                       std::max(foot, head) + 1});
+    const double seen = sight.level_ridge(
+        kBorderMap, {grid.box.x0, std::min(foot, head), grid.box.x1, std::max(foot, head) + 1});
     if (seen + whole > kBorderSeen) borders.push_back({(foot + head) / 2, false});
   }
 }
@@ -305,8 +305,7 @@ void fit_to_grid(const Grid& grid, double text_height, std::vector<LetterLine>& 
   for (size_t i = 0; i < lines.size(); ++i) {
     for (size_t k = i + 1; k < lines.size();) {
       const Box a = lines[i].band(), b = lines[k].band();
-      const bool level =
-          overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * std::min(a.height(), b.height());
+      const bool level = overlap(a.y0, a.y1, b.y0, b.y1) > 0.6 * std::min(a.height(), b.height());
       const bool one_cell =
           grid.row_at(a.centre().y) == grid.row_at(b.centre().y) &&
           grid.column_at(lines[i].box.x1 - into) == grid.column_at(lines[k].box.x0 + into);

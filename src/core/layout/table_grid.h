@@ -15,9 +15,9 @@ struct ColumnGap {
 
 struct Grid {
   Box box;
-  std::vector<ColumnGap> gaps;   // between columns, left to right
-  std::vector<double> borders;   // between rows, top to bottom
-  std::vector<bool> ruled;       // of each border: whether a rule is drawn there
+  std::vector<ColumnGap> gaps;  // between columns, left to right
+  std::vector<double> borders;  // between rows, top to bottom
+  std::vector<bool> ruled;      // of each border: whether a rule is drawn there
   // By gap and row: the gap has a rule in most rows, but none in this one.
   std::vector<std::vector<bool>> open;
 
@@ -32,8 +32,8 @@ struct Grid {
 Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
              const std::vector<Component>& rules, double text_height);
 
-// Lines that reach over a gap in which they have white of their own are parted there, and lines that
-// stand on one level in one cell are joined.
+// Lines that reach over a gap in which they have white of their own are parted there, and lines
+// that stand on one level in one cell are joined.
 void fit_to_grid(const Grid& grid, double text_height, std::vector<LetterLine>& lines);
 
 }  // namespace burnisher::layout

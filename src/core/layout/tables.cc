@@ -11,17 +11,17 @@ namespace burnisher::layout {
 namespace {
 
 // Of the table map's 0-1.
-constexpr double kSeen = 0.4;        // in a table
-constexpr int kAround = 3;           // cells: two lines of text, over which the map is levelled
-constexpr double kSure = 0.6;        // somewhere in it
-constexpr double kHardlySeen = 0.2;  // of a line at its edge: it is something else's
-constexpr double kInside = 0.7;      // share of a line that must lie in a table's bounds
+constexpr double kSeen = 0.4;         // in a table
+constexpr int kAround = 3;            // cells: two lines of text, over which the map is levelled
+constexpr double kSure = 0.6;         // somewhere in it
+constexpr double kHardlySeen = 0.2;   // of a line at its edge: it is something else's
+constexpr double kInside = 0.7;       // share of a line that must lie in a table's bounds
 constexpr double kPiecesApart = 2.5;  // text heights between pieces of one table
-constexpr double kBeside = 0.75;     // of the larger one's side, that such pieces share
-constexpr double kOverBoth = 0.9;    // of their width, of a rule that makes them one
-constexpr double kReach = 1.5;      // text heights round the lines, where the table's rules are
-constexpr double kSetApart = 1.5;    // text heights of white above a note
-constexpr double kTickAway = 3;      // text heights between a box to tick and its line
+constexpr double kBeside = 0.75;      // of the larger one's side, that such pieces share
+constexpr double kOverBoth = 0.9;     // of their width, of a rule that makes them one
+constexpr double kReach = 1.5;        // text heights round the lines, where the table's rules are
+constexpr double kSetApart = 1.5;     // text heights of white above a note
+constexpr double kTickAway = 3;       // text heights between a box to tick and its line
 constexpr int kMostHeadRows = 3;
 constexpr size_t kFewestLines = 4;
 

@@ -1,5 +1,5 @@
-// Tables: where the page network sees one, its lines fall into rows and columns. What parts rows are
-// rules and the borders that the network sees; what parts columns is the white between lines on
+// Tables: where the page network sees one, its lines fall into rows and columns. What parts rows
+// are rules and the borders that the network sees; what parts columns is the white between lines on
 // one level, row after row, and rules (after Green and Krishnamoorthy 1995).
 #pragma once
 

@@ -32,8 +32,7 @@ void spread(size_t group, std::vector<double>& values) {
   for (size_t first = 0; group > 1 && first < values.size(); first += group) {
     double sum = 0;
     for (size_t c = first; c < first + group; ++c) sum += values[c];
-    std::fill_n(values.begin() + static_cast<long>(first), group,
-                sum / static_cast<double>(group));
+    std::fill_n(values.begin() + static_cast<long>(first), group, sum / static_cast<double>(group));
   }
 }
 

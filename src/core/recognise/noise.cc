@@ -18,7 +18,7 @@ constexpr double kMostBelowPage = 0.15;  // network confidence that a block may 
 constexpr double kFewestLeaderDots = 4;  // fewer are an ellipsis
 // A page with fewer characters, less sure than this, has no text.
 constexpr int kFewestOnPage = 120;
-constexpr double kSureOfPage = 0.62;  // network confidence: pages below are not judged by block
+constexpr double kSureOfPage = 0.62;   // network confidence: pages below are not judged by block
 constexpr double kSureOfScraps = 0.5;  // of a page with more, in lines of a few
 constexpr int kScrap = 8;              // characters in a line
 // Specks read as full stops, bullets and asterisks: up to so many, with so small a share of
@@ -50,8 +50,9 @@ bool set_blank_aside(Page& page) {
   const double sure = page.mean_network_confidence();
   // Grain and ruled paper make scraps; lines of a script that the model does not know are long.
   const bool scraps = characters < kScrap * lines;
-  const bool unsure =
-      sure < (characters < kFewestOnPage ? kSureOfPage : scraps ? kSureOfScraps : 0);
+  const bool unsure = sure < (characters < kFewestOnPage ? kSureOfPage
+                              : scraps                   ? kSureOfScraps
+                                                         : 0);
   const bool dots =
       characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
   if (!unsure && !dots) return false;

@@ -110,8 +110,8 @@ std::vector<float> reference_scores(const Model& model, const Gray& strip) {
           const auto c = static_cast<size_t>(o);
           double v = sum;
           if (l.normalised) {
-            v = (v - values(".mean")[c]) / std::sqrt(values(".variance")[c] + neural::kNormEpsilon) *
-                    values(".gain")[c] +
+            v = (v - values(".mean")[c]) /
+                    std::sqrt(values(".variance")[c] + neural::kNormEpsilon) * values(".gain")[c] +
                 values(".shift")[c];
             v = std::max(0.0, v);
             if (l.residual) v += maps[c][static_cast<size_t>(y * w + x)];

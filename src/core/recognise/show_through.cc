@@ -47,9 +47,8 @@ bool shines_through(const Recogniser& recogniser, const Gray& picture,
       if (!line.words.empty()) sample.push_back(line);
     }
   }
-  std::stable_sort(sample.begin(), sample.end(), [](const Line& a, const Line& b) {
-    return a.box.width() > b.box.width();
-  });
+  std::stable_sort(sample.begin(), sample.end(),
+                   [](const Line& a, const Line& b) { return a.box.width() > b.box.width(); });
   if (sample.size() > kSample) sample.resize(kSample);
   const double as_it_is = confidence_of(sample);
   std::vector<Line*> lines;

@@ -76,8 +76,7 @@ class Columns {
 // The longest row of even dots among them.
 std::vector<Dot> even_row(const std::vector<Dot>& dots, double x_height) {
   std::vector<double> steps;
-  for (size_t i = 1; i < dots.size(); ++i)
-    steps.push_back(dots[i].centre() - dots[i - 1].centre());
+  for (size_t i = 1; i < dots.size(); ++i) steps.push_back(dots[i].centre() - dots[i - 1].centre());
   if (steps.empty()) return {};
   const double usual = median(steps);
   if (usual > kWidestStep * x_height) return {};
@@ -91,7 +90,8 @@ std::vector<Dot> even_row(const std::vector<Dot>& dots, double x_height) {
   const bool small = std::all_of(row.begin(), row.end(), [&](const Dot& dot) {
     return dot.to - dot.from < kWidestDot * x_height;
   });
-  const bool mostly = static_cast<double>(count) >= kMostlyEven * static_cast<double>(row.size() - 1);
+  const bool mostly =
+      static_cast<double>(count) >= kMostlyEven * static_cast<double>(row.size() - 1);
   return small && mostly && row.size() >= kFewestDots ? row : std::vector<Dot>();
 }
 

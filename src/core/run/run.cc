@@ -261,9 +261,8 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
   };
   const auto work = [&](size_t number) {
     const ScanTask& task = scans.tasks[number];
-    return std::make_shared<Done>(
-        Done{&task, work_on(*task.file, task.page, network, recogniser, wanted, settings,
-                             tools, job)});
+    return std::make_shared<Done>(Done{
+        &task, work_on(*task.file, task.page, network, recogniser, wanted, settings, tools, job)});
   };
   const auto take = [&](const std::shared_ptr<Done>& finished) {
     delivering.begin(*finished->task);

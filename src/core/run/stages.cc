@@ -18,7 +18,7 @@
 namespace burnisher::run {
 namespace {
 
-constexpr double kSmallest = 0.45;   // of the x-height of ten points
+constexpr double kSmallest = 0.45;  // of the x-height of ten points
 
 // The longest lines say most, but very long ones may be rules or borders read as text.
 std::vector<Line*> sample_of(const std::vector<Page*>& pages, int count) {
@@ -146,8 +146,8 @@ std::optional<clean::CleanResult> cleaned_again(const Scan& picture, const Page&
 layout::Sight sight_of(const layout::PageNetwork& network, const clean::CleanResult& cleaned) {
   // Grain and ruled paper have no believable size of text.
   const double usual = kXHeightInches * cleaned.page.dpi;
-  const double x_height = cleaned.text_height > 0 ? std::max(cleaned.text_height, kSmallest * usual)
-                                                  : usual;
+  const double x_height =
+      cleaned.text_height > 0 ? std::max(cleaned.text_height, kSmallest * usual) : usual;
   return layout::look_at(network, to_gray(cleaned.picture), x_height);
 }
 
@@ -213,11 +213,10 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
   if (cleaned.blank) return;
   Page& page = cleaned.page;
   recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
-  const bool other_side = recognise::shines_through(recogniser, to_gray(cleaned.picture),
-                                                    settings.recognise, page);
+  const bool other_side =
+      recognise::shines_through(recogniser, to_gray(cleaned.picture), settings.recognise, page);
   recognise::set_noise_aside(page);
-  if (!other_side)
-    recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
+  if (!other_side) recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
   if (other_side) recognise::set_all_aside(page);
   cleaned.blank = other_side || recognise::set_blank_aside(page);
   round_as_stored(page);

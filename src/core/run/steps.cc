@@ -175,7 +175,8 @@ PageResult finished(const ScanFile& file, const Scan& scan, CleanedScan& all, si
     corrected = correct::correct({&read}, *tools.lexicon, tools.confusion_model, settings.correct);
     round_as_stored(read);
   }
-  if (!settings.steps_folder.empty()) keep_steps(scan, cleaned, all.sights[place], settings.steps_folder);
+  if (!settings.steps_folder.empty())
+    keep_steps(scan, cleaned, all.sights[place], settings.steps_folder);
   PageResult result;
   const pdf::PictureSettings& pictures = settings.delivery.pdf.picture;
   if (wanted.illustrations)
@@ -203,8 +204,7 @@ PageResult failed(const ScanFile& file, int page, const std::exception& cause) {
 
 }  // namespace
 
-std::vector<PageResult> work_on(const ScanFile& file, int page,
-                                const layout::PageNetwork& network,
+std::vector<PageResult> work_on(const ScanFile& file, int page, const layout::PageNetwork& network,
                                 const recognise::Recogniser& recogniser, const Wanted& wanted,
                                 const RunSettings& settings, const RunTools& tools,
                                 const JobFolder* job) {
@@ -215,9 +215,8 @@ std::vector<PageResult> work_on(const ScanFile& file, int page,
       results.push_back(std::move(*kept));
     } else {
       const Scan scan = file.read(page);
-      CleanedScan cleaned =
-          clean_and_segment(scan, network, &recogniser, settings.stages,
-                            !settings.steps_folder.empty());
+      CleanedScan cleaned = clean_and_segment(scan, network, &recogniser, settings.stages,
+                                              !settings.steps_folder.empty());
       for (size_t i = 0; i < cleaned.pages.size(); ++i) {
         results.push_back(
             finished(file, scan, cleaned, i, recogniser, wanted, settings, tools, job));

@@ -17,8 +17,7 @@ struct PageResult {
 
 // Reads and works on one scan: one page, or two of a spread. What goes wrong with it ends up in the
 // report, not in an exception. `job`: null where none is kept.
-std::vector<PageResult> work_on(const ScanFile& file, int page,
-                                const layout::PageNetwork& network,
+std::vector<PageResult> work_on(const ScanFile& file, int page, const layout::PageNetwork& network,
                                 const recognise::Recogniser& recogniser, const Wanted& wanted,
                                 const RunSettings& settings, const RunTools& tools,
                                 const JobFolder* job);

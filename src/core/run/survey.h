@@ -45,7 +45,6 @@ struct ScanSurvey {
 
 // Reads a few lines of the page to tell which way is up. Failures end up in the result.
 ScanSurvey survey(const ScanFile& file, int page, const layout::PageNetwork& network,
-                  const recognise::Recogniser& recogniser,
-                  const clean::CleanSettings& settings);
+                  const recognise::Recogniser& recogniser, const clean::CleanSettings& settings);
 
 }  // namespace burnisher::run

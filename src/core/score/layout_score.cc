@@ -94,6 +94,8 @@ double share(int part, int whole) {
   return whole > 0 ? static_cast<double>(part) / whole : 1;
 }
 
+constexpr double kBendStep = 3;  // x-heights between points of a baseline in the scan
+
 }  // namespace
 
 void LayoutScore::add(const LayoutScore& more) {
@@ -165,13 +167,30 @@ LayoutScore score_layout(const Page& truth, const Page& result) {
   return score;
 }
 
+namespace {
+
+// What is straight on the page may be bent in the scan.
+Polyline bent(const Polyline& line, double step, const PlaneMap& map) {
+  Polyline result;
+  for (size_t i = 0; i < line.size(); ++i) {
+    const Point from = line[i > 0 ? i - 1 : 0], to = line[i];
+    const double length = std::hypot(to.x - from.x, to.y - from.y);
+    const int pieces = std::max(1, static_cast<int>(length / std::max(1.0, step)));
+    for (int k = 1; k <= pieces; ++k)
+      result.push_back(map(from + (to - from) * (double(k) / pieces)));
+  }
+  return result;
+}
+
+}  // namespace
+
 Page in_scan_frame(const Page& page) {
   Page out = page;
   const PlaneMap& map = page.geometry.to_scan;
   for (Block& block : out.blocks) {
     for (Point& p : block.outline) p = map(p);
     for (Line& line : block.lines) {
-      for (Point& p : line.baseline) p = map(p);
+      line.baseline = bent(line.baseline, kBendStep * line.x_height, map);
       line.x_height *= map.scale();
       line.box = placed(line.box, page, Positions::kScan);
     }

@@ -9,10 +9,10 @@
 namespace burnisher::score {
 
 struct LayoutScore {
-  int lines = 0;                     // of the truth, cells' lines among them
-  int found = 0;                     // of them: one result line covers it, and covers no other
-  int surplus = 0;                   // result lines that cover none
-  int kinds = 0;                     // found lines whose block has the right kind
+  int lines = 0;    // of the truth, cells' lines among them
+  int found = 0;    // of them: one result line covers it, and covers no other
+  int surplus = 0;  // result lines that cover none
+  int kinds = 0;    // found lines whose block has the right kind
   std::map<std::pair<BlockKind, BlockKind>, int> mistaken;  // the others: right kind, found kind
   int neighbours = 0, in_order = 0;  // found lines that follow each other, and do so in the result
   int cells = 0, cells_found = 0, cells_surplus = 0;  // by the places of their first lines

@@ -21,12 +21,11 @@ TrainingPage window_of(const compose::ComposedPage& composed, double factor, Poi
       std::copy(small.row(y + top) + left + first, small.row(y + top) + left + last,
                 out.page.row(y) + first);
   }
-  out.truth = layout::painted_maps(
-      {composed.truth, composed.rules, composed.marks, composed.sheet},
-      {factor,
-       {static_cast<double>(left), static_cast<double>(top)},
-       width / layout::kCellPixels,
-       height / layout::kCellPixels});
+  out.truth = layout::painted_maps({composed.truth, composed.rules, composed.marks, composed.sheet},
+                                   {factor,
+                                    {static_cast<double>(left), static_cast<double>(top)},
+                                    width / layout::kCellPixels,
+                                    height / layout::kCellPixels});
   return out;
 }
 

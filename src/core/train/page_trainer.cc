@@ -151,8 +151,7 @@ class PageRun {
     for (size_t k = 0; k < kShareMaps; ++k)
       seen += fmt::format(" {} {:.1f}", layout::kPageMapNames[k], 100 * row_.quality.f1[k]);
     progress_.say(fmt::format("{:.1f} min, {} pages: loss {:.3f}, axis {:.1f} %, F1 %:{}",
-                              row_.minutes, row_.pages, row_.loss, 100 * row_.quality.axis,
-                              seen));
+                              row_.minutes, row_.pages, row_.loss, 100 * row_.quality.axis, seen));
   }
 
   void append_log() const {
@@ -234,8 +233,8 @@ MapQuality map_quality(const layout::PageNetwork& network, const std::vector<Tra
       if (t[layout::kCoreMap] < 0.5f) continue;
       const double x = p[layout::kAxisCosMap], y = p[layout::kAxisSinMap];
       ++c.text;
-      c.right += x * t[layout::kAxisCosMap] + y * t[layout::kAxisSinMap] >
-                 kRightAxis * std::hypot(x, y);
+      c.right +=
+          x * t[layout::kAxisCosMap] + y * t[layout::kAxisSinMap] > kRightAxis * std::hypot(x, y);
     }
   });
   Counts all;

@@ -160,9 +160,9 @@ const std::vector<float>& TrainableNetwork::forward(const ParameterMap& paramete
       break;
     }
     grow(s.activated[i], step.out.count());
-    norm_forward(s.convolved[i].data(), norm_shape(layer, rows), parameters.at(layer.name + ".gain"),
-                 parameters.at(layer.name + ".shift"), layer.residual ? input : nullptr, s.norms[i],
-                 s.activated[i].data());
+    norm_forward(s.convolved[i].data(), norm_shape(layer, rows),
+                 parameters.at(layer.name + ".gain"), parameters.at(layer.name + ".shift"),
+                 layer.residual ? input : nullptr, s.norms[i], s.activated[i].data());
     s.statistics.mean.push_back(s.norms[i].mean);
     s.statistics.variance.push_back(s.norms[i].variance);
     if (layer.doubled) {
