@@ -190,7 +190,8 @@ Page in_scan_frame(const Page& page) {
   for (Block& block : out.blocks) {
     for (Point& p : block.outline) p = map(p);
     for (Line& line : block.lines) {
-      line.baseline = bent(line.baseline, kBendStep * line.x_height, map);
+      line.baseline =
+          bent(line.baseline, map.displacement() ? kBendStep * line.x_height : 1e9, map);
       line.x_height *= map.scale();
       line.box = placed(line.box, page, Positions::kScan);
     }
