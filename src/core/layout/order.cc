@@ -259,15 +259,21 @@ class Order {
     for (const auto* group : {&feet, &heads}) {
       if (group->size() == 1 && group->front()->box.width() > kAcross * width) return true;
     }
-    return heads.size() > 1 && all(heads, [](const Item& item) { return item.heading; });
+    // Every column begins anew: with a heading, or with a box.
+    return heads.size() > 1 &&
+           std::any_of(heads.begin(), heads.end(), [](const Item* i) { return i->heading; }) &&
+           all(heads, [&](const Item& item) { return item.heading || under_rule(item); });
   }
 
-  // How much of a box's width has a rule in the gap.
+  // How much of a box's width has a rule, or the edge of a frame, in the gap.
   double ruled_share(const Gap& gap, const Box& box) const {
     double ruled = 0;
+    const auto in_gap = [&](double y) {
+      return y > gap.from - x_height_ && y < gap.to + x_height_;
+    };
     for (const Box& rule : hints_.rules) {
-      if (rule.width() > rule.height() && rule.y1 > gap.from - x_height_ &&
-          rule.y0 < gap.to + x_height_)
+      const bool upright = rule.width() < x_height_;
+      if (!upright && (in_gap(rule.y0) || in_gap(rule.y1)))
         ruled += overlap(rule.x0, rule.x1, box.x0, box.x1);
     }
     return ruled / std::max(1.0, box.width());
