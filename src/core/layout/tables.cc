@@ -170,6 +170,29 @@ std::vector<Cell> cells_of(const Grid& grid, const std::vector<LetterLine>& line
   return cells;
 }
 
+// What a frame's rules part off at the edges holds nothing and is no row or column.
+void drop_empty_edges(std::vector<Cell>& cells) {
+  int top = 1 << 30, left = top, bottom = -1, right = -1;
+  for (const Cell& cell : cells) {
+    if (cell.lines.empty()) continue;
+    top = std::min(top, cell.row);
+    left = std::min(left, cell.column);
+    bottom = std::max(bottom, cell.row);
+    right = std::max(right, cell.column + cell.columns);
+  }
+  std::vector<Cell> kept;
+  for (Cell cell : cells) {
+    const int end = std::min(right, cell.column + cell.columns);
+    cell.column = std::max(left, cell.column);
+    if (cell.row < top || cell.row > bottom || end <= cell.column) continue;
+    cell.columns = end - cell.column;
+    cell.column -= left;
+    cell.row -= top;
+    kept.push_back(cell);
+  }
+  cells = std::move(kept);
+}
+
 // The lines in the order of their cells.
 void order_lines(std::vector<Cell>& cells, std::vector<LetterLine>& lines) {
   std::vector<LetterLine> ordered;
@@ -270,6 +293,7 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
       cell.header = cell.row < head;
       cell.box = grid.cell(cell.row, cell.column, cell.columns);
     }
+    drop_empty_edges(table.cells);
     order_lines(table.cells, table.lines);
     tables.push_back(std::move(table));
   }
