@@ -81,21 +81,30 @@ TEST(Segment, ColumnsCanBeSwitchedOff) {
   EXPECT_EQ(lines_of(segmented(printed, settings)).size(), 18u);
 }
 
-TEST(Segment, RowsFarApartAreATable) {
+TEST(Segment, WhatAWideGapPartsIsReadFromLeftToRight) {
+  PrintedPage printed(1400, 800);
+  printed.print_column(prose(6, 55), 120, 150, 44, 60);
+  printed.print({"Lamp oil", 120, 600, 44}).print({"412", 520, 600, 44});
+  const std::vector<Line> lines = lines_of(segmented(printed));
+  ASSERT_EQ(lines.size(), 8u);
+  EXPECT_NEAR(lines[6].box.x0, 120, 8);
+  EXPECT_NEAR(lines[7].box.x0, 520, 8);
+}
+
+TEST(Segment, RowsHoweverWideApartAreATable) {
   PrintedPage printed(1700, 900);
-  const char* rows[][2] = {{"Lamp oil", "412"}, {"Wicks", "24"}, {"Rope", "95"},
-                           {"Coal", "38"},      {"Paint", "7"},  {"Brass", "61"}};
-  for (int i = 0; i < 6; ++i)
+  const char* rows[][2] = {{"Lamp oil", "412"}, {"Wicks", "24"}, {"Rope", "95"}, {"Coal", "38"}};
+  for (int i = 0; i < 4; ++i)
     printed.print({rows[i][0], 120, 200 + 70.0 * i, 44})
-        .print({rows[i][1], 1200, 200 + 70.0 * i, 44});
+        .print({rows[i][1], 1500, 200 + 70.0 * i, 44});
   printed.print({"A note that stands alone", 120, 700, 44});
   const Page page = segmented(printed);
   const auto table = std::find_if(page.blocks.begin(), page.blocks.end(),
                                   [](const Block& b) { return b.kind == BlockKind::kTable; });
   ASSERT_NE(table, page.blocks.end());
-  EXPECT_EQ(row_count(*table), 6);
+  EXPECT_EQ(row_count(*table), 4);
   EXPECT_EQ(column_count(*table), 2);
-  EXPECT_EQ(printed_lines(*table).size(), 6u);
+  EXPECT_EQ(printed_lines(*table).size(), 4u);
 }
 
 TEST(Segment, TwoPiecesThatHappenToStandLevelStayApart) {

@@ -32,6 +32,7 @@ constexpr double kLeastGutter = 0.35;  // narrower: within a word
 constexpr double kSpace = 1.3;         // up to which it is rather a space
 constexpr double kWide = 4;            // from which it is rather none
 constexpr double kDoubt = 0.15;        // on the scale of the maps
+constexpr double kRatherSpace = 0.3;   // the same where the white is as wide as a space
 constexpr double kTallest = 2;         // text heights: lines that reach further are few
 constexpr size_t kTidyEvery = 2000;    // components
 constexpr double kWidest = 60;         // leaders reach across a page
@@ -77,7 +78,7 @@ class Cuts {
     const double core = sight_.column_least(kCoreMap, white);
     // Where the network is of two minds, the breadth of the white decides.
     const bool space = white.width()<kSpace * size, wide = white.width()> kWide * size;
-    return end > core + (space ? kDoubt : wide ? -kDoubt : 0);
+    return end > core + (space ? kRatherSpace : wide ? -kDoubt : 0);
   }
 
  private:

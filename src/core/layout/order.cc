@@ -20,6 +20,7 @@ constexpr size_t kNoColumn = 2;    // lines, at most
 constexpr size_t kEntryLines = 2;  // of a short entry, at most
 // In x-heights.
 constexpr double kSameLine = 0.7;  // between baselines
+constexpr double kTickAway = 4;    // between a box to tick and its choice
 constexpr double kOverhang = 0.4;  // that letters may reach over a cut
 constexpr double kWideGap = 8;     // white right across a page that parts it
 constexpr double kNarrowestGutter = 0.3;
@@ -40,6 +41,7 @@ struct Item {
   bool heading = false, picture = false;
   size_t lines = 0;
   bool entry = false;     // a line or two
+  bool ticked = false;    // a box to tick stands before it
   double first_line = 0;  // its baseline
 };
 
@@ -225,7 +227,7 @@ class Order {
       };
       const bool paired = std::any_of(items.begin(), items.end(), level);
       ++(at_left ? left : right);
-      (at_left ? left_paired : right_paired) += paired && item.entry;
+      (at_left ? left_paired : right_paired) += paired && item.entry && !item.ticked;
       if (at_left) entries = entries && item.entry;
     }
     return right_paired > kEntries * right ||
@@ -354,15 +356,30 @@ double first_baseline(const Block& block) {
   return (baseline.front().y + baseline.back().y) / 2;
 }
 
+bool begins_with_tick_box(const Box& block, double first_line, double x_height,
+                          const std::vector<Box>& tick_boxes) {
+  return std::any_of(tick_boxes.begin(), tick_boxes.end(), [&](const Box& box) {
+    return box.x1 <= block.x0 + x_height && block.x0 - box.x1 < kTickAway * x_height &&
+           box.y0 < first_line && box.y1 > first_line - x_height;
+  });
+}
+
 std::vector<Block> sorted(std::vector<Block> blocks, const OrderHints& hints) {
+  const double x_height = x_height_of(blocks);
   Items items;
   for (size_t i = 0; i < blocks.size(); ++i) {
     const BlockKind kind = blocks[i].kind;
-    items.push_back(
-        {i, mirrored(box_of(blocks[i]), hints.right_to_left), kind == BlockKind::kHeading,
-         kind == BlockKind::kPicture || kind == BlockKind::kCaption, blocks[i].lines.size(),
-         !blocks[i].lines.empty() && blocks[i].lines.size() <= kEntryLines,
-         first_baseline(blocks[i])});
+    const Box box = box_of(blocks[i]);
+    Item item;
+    item.block = i;
+    item.box = mirrored(box, hints.right_to_left);
+    item.heading = kind == BlockKind::kHeading;
+    item.picture = kind == BlockKind::kPicture || kind == BlockKind::kCaption;
+    item.lines = blocks[i].lines.size();
+    item.entry = item.lines > 0 && item.lines <= kEntryLines;
+    item.first_line = first_baseline(blocks[i]);
+    item.ticked = begins_with_tick_box(box, item.first_line, x_height, hints.tick_boxes);
+    items.push_back(item);
   }
   OrderHints mirrored_hints = hints;
   for (Box& rule : mirrored_hints.rules) rule = mirrored(rule, hints.right_to_left);
@@ -371,7 +388,7 @@ std::vector<Block> sorted(std::vector<Block> blocks, const OrderHints& hints) {
     std::reverse(mirrored_hints.gutters.begin(), mirrored_hints.gutters.end());
   }
   std::vector<Block> result;
-  for (const size_t i : Order(x_height_of(blocks), std::move(mirrored_hints)).of(items))
+  for (const size_t i : Order(x_height, std::move(mirrored_hints)).of(items))
     result.push_back(std::move(blocks[i]));
   return result;
 }

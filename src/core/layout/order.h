@@ -16,6 +16,7 @@ namespace burnisher::layout {
 struct OrderHints {
   bool right_to_left = false;   // columns are read from the right
   std::vector<Box> rules;       // printed ones outside tables and pictures
+  std::vector<Box> tick_boxes;  // choices that they begin are read down
   std::vector<double> gutters;  // where a person wants columns parted, pixels
 };
 

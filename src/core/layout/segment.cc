@@ -226,6 +226,7 @@ void segment_upright(Components found, const Sight& sight, int width, int height
   hints.right_to_left = settings.right_to_left;
   hints.gutters = columns.at;
   for (const Component& rule : all_rules) hints.rules.push_back(rule.box());
+  for (const Component& box : tick_boxes) hints.tick_boxes.push_back(box.box());
   put_in_reading_order(hints, blocks);
   place_initials(initials, blocks);
   all_rules.insert(all_rules.end(), tick_boxes.begin(), tick_boxes.end());

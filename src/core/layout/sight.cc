@@ -1,5 +1,6 @@
 #include "layout/sight.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "raster/convert.h"
@@ -127,26 +128,25 @@ Point Sight::axis(const Box& box) const {
           std::sin(turn) * seen.x + std::cos(turn) * seen.y};
 }
 
-double Sight::column_peak(PageMap map, const Box& gap) const {
-  const Samples s = samples_of(gap, kStep * pixels_of_cell());
-  double peak = 0;
+std::vector<double> Sight::column_means(PageMap map, const Box& box) const {
+  const Samples s = samples_of(box, kStep * pixels_of_cell());
+  std::vector<double> means;
   for (int i = 0; i < s.across; ++i) {
     double sum = 0;
     for (int j = 0; j < s.down; ++j) sum += at(map, s.first + Point{i * s.dx, j * s.dy});
-    peak = std::max(peak, sum / s.down);
+    means.push_back(sum / s.down);
   }
-  return peak;
+  return means;
+}
+
+double Sight::column_peak(PageMap map, const Box& gap) const {
+  const std::vector<double> means = column_means(map, gap);
+  return *std::max_element(means.begin(), means.end());
 }
 
 double Sight::column_least(PageMap map, const Box& gap) const {
-  const Samples s = samples_of(gap, kStep * pixels_of_cell());
-  double least = 1e18;
-  for (int i = 0; i < s.across; ++i) {
-    double sum = 0;
-    for (int j = 0; j < s.down; ++j) sum += at(map, s.first + Point{i * s.dx, j * s.dy});
-    least = std::min(least, sum / s.down);
-  }
-  return least;
+  const std::vector<double> means = column_means(map, gap);
+  return *std::min_element(means.begin(), means.end());
 }
 
 double Sight::level_ridge(PageMap map, const Box& box) const {

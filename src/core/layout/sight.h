@@ -2,6 +2,7 @@
 #pragma once
 
 #include <memory>
+#include <vector>
 
 #include "base/plane.h"
 #include "layout/page_network.h"
@@ -44,6 +45,7 @@ class Sight {
 
  private:
   Sight(std::shared_ptr<const PageMaps> maps, const Affine& to_cells);
+  std::vector<double> column_means(PageMap map, const Box& box) const;
 
   std::shared_ptr<const PageMaps> maps_ = std::make_shared<PageMaps>();
   Affine to_cells_;

@@ -405,7 +405,7 @@ TEST(Noise, APageWithALittleUnreadableInkIsBlank) {
   EXPECT_TRUE(set_blank_aside(grain));
   EXPECT_FALSE(grain.has_words());
   EXPECT_FALSE(set_blank_aside(text));
-  Page much = page_with(std::vector<double>(20, 0.5));
+  Page much = page_with(std::vector<double>(20, 0.4));
   EXPECT_FALSE(set_blank_aside(much));
 }
 
