@@ -1,6 +1,8 @@
 #include "browser.h"
 
+#include <arpa/inet.h>
 #include <signal.h>
+#include <sys/socket.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -17,8 +19,25 @@ namespace burnisher::tests {
 
 using nlohmann::json;
 
-Browser::Browser() {
-  port_ = 20000 + static_cast<int>(getpid() % 20000);
+namespace {
+
+// A port nobody listens on now.
+int free_port() {
+  const int s = socket(AF_INET, SOCK_STREAM, 0);
+  sockaddr_in address{};
+  address.sin_family = AF_INET;
+  address.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
+  socklen_t size = sizeof address;
+  auto* const any = reinterpret_cast<sockaddr*>(&address);
+  if (s < 0 || bind(s, any, size) != 0 || getsockname(s, any, &size) != 0)
+    throw std::runtime_error("no port is free for Chromium's driver");
+  close(s);
+  return ntohs(address.sin_port);
+}
+
+}  // namespace
+
+Browser::Browser() : port_(free_port()) {
   driver_ = fork();
   if (driver_ == 0) {
     setpgid(0, 0);

@@ -16,6 +16,9 @@ namespace {
 using testing::TemporaryFolder;
 
 const char* const kViewer = "/usr/share/javascript/pdf/web/viewer.html";
+const char* const kAllSelected =
+    "(() => { const s = getSelection(); s.selectAllChildren(document.querySelector("
+    "'.textLayer')); return s.toString(); })()";
 
 class Viewer : public ::testing::Test {
  protected:
@@ -37,11 +40,11 @@ class Viewer : public ::testing::Test {
         "true");
   }
 
-  // The expression's value as soon as it is `wanted`, or its last after a while.
+  // The expression's value as soon as it is `wanted`, or its last after a minute.
   std::string awaited(const std::string& expression, const std::string& wanted) {
     std::string value;
-    for (int i = 0; i < 100; ++i) {
-      value = browser_.value_of(expression);
+    for (int i = 0; i < 600; ++i) {
+      value = folded(browser_.value_of(expression));
       if (value == wanted) break;
       std::this_thread::sleep_for(std::chrono::milliseconds(100));
     }
@@ -54,25 +57,21 @@ class Viewer : public ::testing::Test {
     return awaited("PDFViewerApplication.findController._matchesCountTotal", wanted);
   }
 
-  std::string selected() {
-    return browser_.value_of(
-        "(() => { const s = getSelection(); s.selectAllChildren(document.querySelector("
-        "'.textLayer')); return s.toString(); })()");
-  }
-
   TemporaryFolder folder_;
   Browser browser_;
 };
 
 TEST_F(Viewer, FindsWordsAndSelectsThemInOrder) {
-  // The viewer hands out no soft hyphens.
   const std::string printed =
-      "The keeper of the light house at Skerrow wrote his log by lamp and sent a copy to the "
+      "The keeper of the light- house at Skerrow wrote his log by lamp and sent a copy to the "
       "engineer.";
   for (const char* options : {"", "--face facsimile", "--face hybrid", "--face reset"}) {
     open(options);
-    EXPECT_EQ(folded(selected()), printed) << options;
+    // The text layer is filled a little after its page has come.
+    EXPECT_EQ(awaited(kAllSelected, printed), printed) << options;
     EXPECT_EQ(matches_of("engineer", "1"), "1") << options;
+    // A search without a hit between the two: a count of one must come from the second word.
+    EXPECT_EQ(matches_of("harbour", "0"), "0") << options;
     EXPECT_EQ(matches_of("lighthouse", "1"), "1") << options;
   }
 }

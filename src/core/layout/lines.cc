@@ -235,19 +235,18 @@ double usual_white(const LetterLine& line) {
 std::vector<LetterLine> small_print(const std::vector<LetterLine>& lines, double text_height,
                                     const Cuts& cuts, std::vector<Component>& marks,
                                     std::vector<bool>& leads) {
-  std::vector<Box> bands;
-  for (const LetterLine& line : lines) bands.push_back(line.band());
-  const auto in_band = [&](const Component& c) {
+  // Accents and dots of a line stand within its letters' height, or close above.
+  const auto of_a_line = [&](const Component& c) {
     const Point middle = c.box().centre();
-    return std::any_of(bands.begin(), bands.end(), [&](const Box& band) {
-      const double more = kRoundBand * band.height();
-      return middle.x > band.x0 - text_height && middle.x < band.x1 + text_height &&
-             middle.y > band.y0 - more && middle.y < band.y1 + more;
+    return std::any_of(lines.begin(), lines.end(), [&](const LetterLine& line) {
+      const double more = kRoundBand * line.band().height();
+      return middle.x > line.box.x0 - text_height && middle.x < line.box.x1 + text_height &&
+             middle.y > line.box.y0 - more && middle.y < line.box.y1 + more;
     });
   };
   std::vector<Component> free;
   for (size_t i = 0; i < marks.size(); ++i) {
-    if (!leads[i] && marks[i].height() >= kSmallestLetter * text_height && !in_band(marks[i]))
+    if (!leads[i] && marks[i].height() >= kSmallestLetter * text_height && !of_a_line(marks[i]))
       free.push_back(marks[i]);
   }
   std::vector<LetterLine> small = grown(free, {}, {}, text_height, cuts);

@@ -22,8 +22,6 @@ std::string utf16_hex(char32_t c) {
   return fmt::format("{:04X}{:04X}", 0xD800 + (rest >> 10), 0xDC00 + (rest & 0x3FF));
 }
 
-constexpr char32_t kSoftHyphen = 0xAD;
-
 // Writes words where they lie; the pen's place and direction are kept, so that words that follow
 // each other on a straight line need no place of their own.
 class Writer {
@@ -79,16 +77,14 @@ class Writer {
     const Word& word = line.words[index];
     bool right_to_left = false;
     std::vector<char32_t> characters = in_visual_order(word.text, right_to_left);
-    // A hyphen that only the line's end asks for: a search finds the whole word.
-    if (joins_next && characters.size() > 1 && characters.back() == U'-')
-      characters.back() = kSoftHyphen;
+    const bool soft_end = joins_next && characters.size() > 1 && characters.back() == U'-';
     const Extent extent = extents[index];
     face_ = word.type.em > 0 ? &fonts_.face(type::face_of(word.type)) : nullptr;
     if (face_ != nullptr)
       set_in_type(word.type);
     else
       set_invisible(line, word, way);
-    show(characters, placed(way, extent.from), placed(way, extent.to));
+    show(characters, placed(way, extent.from), placed(way, extent.to), soft_end);
     if (!space_after) return;
     // The space extents to the next word; at the line's end it keeps lines apart when copied.
     Extent gap{extent.to, extent.to + 0.3 * line.x_height};
@@ -158,7 +154,8 @@ class Writer {
   // A word on a slight slope is set level at the height of its middle: readers take a word whose
   // letters stand at different heights for several. Only steep ones are turned; of words that are
   // seen, those that would look like stairs.
-  void show(const std::vector<char32_t>& characters, Point from, Point to) {
+  void show(const std::vector<char32_t>& characters, Point from, Point to,
+            bool soft_end = false) {
     constexpr double kNear = 0.1;       // points
     constexpr double kSameWay = 0.002;  // slope; lines that differ by less share a matrix
     const double level = face_ == nullptr ? 0.2 : 0.03;  // rise over run
@@ -196,6 +193,11 @@ class Writer {
     if (spaced)
       content_ +=
           fmt::format("100 Tz <{}> Tj 0 Tc <{}> Tj EMC\n", hex.substr(0, last), hex.substr(last));
+    else if (soft_end)
+      // A hyphen that only the line's end asks for is soft to readers that know such replacements;
+      // the others join the word at a plain hyphen before a line's end: both find the whole word.
+      content_ += fmt::format("{:.2f} Tz <{}> Tj /Span <</ActualText <FEFF00AD>>> BDC <{}> Tj EMC\n",
+                              100 * stretch, hex.substr(0, last), hex.substr(last));
     else
       content_ += fmt::format("{:.2f} Tz <{}> Tj\n", 100 * stretch, hex);
     pen_ = pen_ + along_ * (natural.natural * stretch +

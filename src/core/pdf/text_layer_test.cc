@@ -97,11 +97,15 @@ TEST(TextLayer, SpacesFillTheGapsSoThatWordsStartWhereTheyStand) {
 
 TEST(TextLayer, AHyphenInsideAWordIsSoftAtTheLinesEnd) {
   pdf::TextFonts fonts;
-  layer_of(page_of({line_at({"light-"}, 50, 100), line_at({"house"}, 50, 150)}), fonts);
-  EXPECT_NE(fonts.codes.to_unicode().find("<00AD>"), std::string::npos);
-  pdf::TextFonts others;
-  layer_of(page_of({line_at({"North-"}, 50, 100), line_at({"East"}, 50, 150)}), others);
-  EXPECT_EQ(others.codes.to_unicode().find("<00AD>"), std::string::npos);
+  const std::string soft =
+      layer_of(page_of({line_at({"light-"}, 50, 100), line_at({"house"}, 50, 150)}), fonts);
+  EXPECT_EQ(count_of("<</ActualText <FEFF00AD>>>", soft), 1u);
+  // To readers without replacements it is a plain hyphen.
+  EXPECT_NE(fonts.codes.to_unicode().find("<002D>"), std::string::npos);
+  EXPECT_EQ(fonts.codes.to_unicode().find("<00AD>"), std::string::npos);
+  const std::string hard =
+      layer_of(page_of({line_at({"North-"}, 50, 100), line_at({"East"}, 50, 150)}), fonts);
+  EXPECT_EQ(count_of("ActualText", hard), 0u);
 }
 
 TEST(TextLayer, RunningHeadsAreNotReadOut) {

@@ -15,8 +15,6 @@
 namespace burnisher::type {
 namespace {
 
-constexpr char32_t kSoftHyphen = 0xAD;
-
 const char* family_name(const TypefaceName& name) {
   switch (name.family) {
     case Family::kSans:
@@ -95,7 +93,7 @@ Typeface::~Typeface() {
 }
 
 int Typeface::glyph_of(char32_t character) const {
-  return static_cast<int>(FT_Get_Char_Index(face_, character == kSoftHyphen ? U'-' : character));
+  return static_cast<int>(FT_Get_Char_Index(face_, character));
 }
 
 bool Typeface::has(const std::vector<char32_t>& text) const {

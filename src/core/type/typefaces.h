@@ -46,7 +46,7 @@ class Typeface {
   Typeface& operator=(const Typeface&) = delete;
 
   bool has(const std::vector<char32_t>& text) const;
-  int glyph_of(char32_t character) const;        // 0: none; a soft hyphen is a hyphen
+  int glyph_of(char32_t character) const;        // 0: none
   double x_height() const { return x_height_; }  // em
   double advance_of(int glyph) const;            // em
   TextMetrics extent(const std::vector<char32_t>& text) const;
