@@ -240,13 +240,18 @@ void add_rendered(Command& command, TrainOptions& o) {
               "deeper")
       .delimiter(',')
       .default_shown();
+  command
+      .option("--script", s.script,
+              "script of the lines, as in Cyrl (ISO 15924): its alphabet, faces and texts are "
+              "used, and Latin words and figures stand in its lines (default: Latn)")
+      .type_name("CODE");
   command.option("--longest-line", s.longest_line, "characters in a line at most").default_shown();
   command.option("--warm-up", s.optimiser.warm_up_steps, "steps until the highest learning rate")
       .default_shown();
   command.group(
       "From faces and texts",
       {"--faces", "--texts", "--lines", "--go-on", "--validate-every", "--validation-lines",
-       "--stem", "--context", "--dilations", "--longest-line", "--warm-up"});
+       "--script", "--stem", "--context", "--dilations", "--longest-line", "--warm-up"});
 }
 
 void add_pages(Command& command, TrainOptions& o) {
@@ -299,8 +304,8 @@ void add_common(Command& command, TrainOptions& o) {
       .positive();
   command.option(
       "--characters", s.characters,
-      "the alphabet (default: that of --from with what the transcriptions add; else Latin, all of "
-      "Europe)");
+      "the alphabet (default: that of --script, else that of --from with what the transcriptions "
+      "add)");
   command.option("--threads", s.threads, "(default: all cores)").between(1, 1024);
 }
 

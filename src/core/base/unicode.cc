@@ -3,6 +3,8 @@
 #include <unicode/normalizer2.h>
 #include <unicode/ubidi.h>
 #include <unicode/uchar.h>
+#include <unicode/uscript.h>
+#include <unicode/uchar.h>
 #include <unicode/ucnv.h>
 #include <unicode/unistr.h>
 #include <unicode/utf8.h>
@@ -114,6 +116,14 @@ std::vector<char32_t> in_visual_order(const std::string& text, bool& right_to_le
   return decode_utf8(seen.toUTF8String(result));
 }
 
+bool is_assigned(char32_t character) {
+  return u_isdefined(static_cast<UChar32>(character));
+}
+std::string script_of(char32_t character) {
+  UErrorCode status = U_ZERO_ERROR;
+  const UScriptCode script = uscript_getScript(static_cast<UChar32>(character), &status);
+  return U_SUCCESS(status) ? uscript_getShortName(script) : "Zzzz";
+}
 bool is_letter(char32_t character) {
   return u_isalpha(static_cast<UChar32>(character));
 }

@@ -29,6 +29,10 @@ std::vector<char32_t> table_of_encoding(const std::string& name);
 // theirs.
 std::vector<char32_t> in_visual_order(const std::string& text, bool& right_to_left);
 
+bool is_assigned(char32_t character);  // Unicode has given it a meaning
+// ISO 15924 code of the character's script: "Latn", "Zyyy" for what many scripts share, "Zinh" for
+// marks that take the script of their letter.
+std::string script_of(char32_t character);
 bool is_letter(char32_t character);
 bool is_digit(char32_t character);
 bool is_upper(char32_t character);

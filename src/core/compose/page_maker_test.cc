@@ -27,9 +27,9 @@ Text prose(int longest, Random& random) {
 PageMaker maker() {
   PageMakerSettings settings;
   const std::string folder = "/usr/share/fonts/truetype/liberation/Liberation";
-  settings.faces = {{folder + "Serif-Regular.ttf", 0, "serif", false, "Serif"},
-                    {folder + "Sans-Regular.ttf", 0, "sans", false, "Sans"},
-                    {folder + "Mono-Regular.ttf", 0, "typewriter", false, "Mono"}};
+  settings.faces = {{folder + "Serif-Regular.ttf", 0, "serif", false, "Serif", ""},
+                    {folder + "Sans-Regular.ttf", 0, "sans", false, "Sans", ""},
+                    {folder + "Mono-Regular.ttf", 0, "typewriter", false, "Mono", ""}};
   settings.texts = {prose};
   settings.least_x_height = 6.5;
   settings.most_x_height = 8;
@@ -144,7 +144,7 @@ TEST(Camera, AStraightSheetIsSeenAsItIs) {
 TEST(Sheet, TextFlowsRoundAHoleAndStaysInItsColumn) {
   Random random(9);
   const std::vector<TypefaceEntry> faces = {
-      {"/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf", 0, "serif", false, "S"}};
+      {"/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf", 0, "serif", false, "S", ""}};
   TypefaceSampler sampler(faces, false);
   const TextSupply text = prose;
   Desk desk{sampler, text, random, 10};

@@ -131,7 +131,7 @@ Box Sheet::line(const Font& font, const std::vector<Text>& words, double x, doub
   line.outline = band(line.baseline, line.x_height);
   Box ink;
   for (size_t i = 0; i < set.size(); ++i) {
-    const Box box = print_line(*font.face, set[i], font.style, x, baseline, ink_);
+    const Box box = print_line(set[i], font.style, x, baseline, ink_);
     x += set[i].width + space;
     if (box.empty()) continue;
     Word word;
@@ -222,7 +222,7 @@ void Sheet::upright_line(const Font& font, const std::vector<Text>& words, doubl
   }
   const SetLine set = set_line(*font.face, all, font.style, random_);
   const double at = 1.7 * font.style.x_height;
-  print_line(*font.face, set, font.style, 2, at, slip);
+  print_line(set, font.style, 2, at, slip);
   const int left = static_cast<int>(x), top = static_cast<int>(y);
   const auto place = [&](double along, double across) {
     return up ? Point{left + across, top + length - along}

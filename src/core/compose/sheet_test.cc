@@ -18,7 +18,7 @@ class SheetTest : public ::testing::Test {
  protected:
   SheetTest()
       : sampler_({{"/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf", 0, "serif",
-                   false, "S"}},
+                   false, "S", ""}},
                  false),
         supply_([](int, Random&) { return text_of("lamp and oil at the reef of Skerrow"); }),
         desk_{sampler_, supply_, random_, 10},

@@ -10,6 +10,7 @@
 #include <sstream>
 
 #include "base/error.h"
+#include "base/unicode.h"
 
 namespace burnisher::compose {
 namespace {
@@ -40,12 +41,13 @@ std::vector<TypefaceEntry> read_typeface_table(const std::string& path) {
     std::getline(fields, entry.klass, '\t');
     std::getline(fields, split, '\t');
     std::getline(fields, entry.family, '\t');
+    std::getline(fields, entry.scripts, '\t');
     if (kClassShare.count(entry.klass) == 0 || (split != "train" && split != "held") ||
         index.find_first_not_of("0123456789") != std::string::npos || index.empty()) {
       throw FormatError(
           path + ", line " + std::to_string(number) +
           ": expected file, index, class (serif, sans, mono, typewriter, blackletter, hand), "
-          "train or held, family, with tabs between");
+          "train or held, family, and what scripts it has (as in Latn,Cyrl), with tabs between");
     }
     entry.index = std::stoi(index);
     entry.held = split == "held";
@@ -65,12 +67,10 @@ Typeface::Typeface(FT_Library library, const TypefaceEntry& entry) : klass_(entr
   FT_Set_Char_Size(face_, 0, static_cast<FT_F26Dot6>(face_->units_per_EM) * 64, 72, 72);
   shaper_ = hb_ft_font_create_referenced(face_);
   hb_ft_font_set_load_flags(shaper_, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP);
-  bool complete = true;
-  for (char32_t c :
-       std::u32string(U"abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,")) {
-    complete = complete && has(c);
+  if (!complete_latin()) {
+    for (const char* script : {"Hebr", "Arab", "Deva"}) fit_ = fit_ || x_height(script) > 0;
+    return;
   }
-  if (!complete) return;
   x_height_ = outline_top(U'x');
   const double cap_height = outline_top(U'H');
   int alike = 0;
@@ -80,13 +80,29 @@ Typeface::Typeface(FT_Library library, const TypefaceEntry& entry) : klass_(entr
   fit_ = x_height_ > 0.2 * units_per_em_ && x_height_ < 0.9 * cap_height && alike <= 2;
 }
 
+bool Typeface::complete_latin() const {
+  const std::u32string basic = U"abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,";
+  return std::all_of(basic.begin(), basic.end(), [this](char32_t c) { return has(c); });
+}
+
+double Typeface::x_height(const std::string& script) const {
+  constexpr char32_t kHe = 0x5D4, kAlif = 0x627, kKa = 0x915;
+  constexpr double kOfAlif = 0.75;  // so that its tails and dots stay inside a strip
+  if (script == "Hebr" && has(kHe)) return outline_top(kHe);
+  if (script == "Arab" && has(kAlif)) return kOfAlif * outline_top(kAlif);
+  if (script == "Deva" && has(kKa)) return outline_top(kKa);
+  return x_height_;
+}
+
 Typeface::~Typeface() {
   if (shaper_ != nullptr) hb_font_destroy(shaper_);
   if (face_ != nullptr) FT_Done_Face(face_);
 }
 
 bool Typeface::has(char32_t character) const {
-  return face_ != nullptr && FT_Get_Char_Index(face_, character) != 0;
+  constexpr char32_t kNonJoiner = 0x200C;  // shapes its neighbours, has no glyph of its own
+  return face_ != nullptr &&
+         (character == kNonJoiner || FT_Get_Char_Index(face_, character) != 0);
 }
 
 double Typeface::outline_top(char32_t character) const {
@@ -101,12 +117,18 @@ int Typeface::outline_points(char32_t character) const {
   return face_->glyph->outline.n_points;
 }
 
-TypefaceSampler::TypefaceSampler(std::vector<TypefaceEntry> entries, bool held) {
+TypefaceSampler::TypefaceSampler(std::vector<TypefaceEntry> entries, bool held,
+                                 const std::string& script) {
   if (FT_Init_FreeType(&library_) != 0) throw SettingsError("FreeType could not be started");
   std::map<std::string, int> family_faces;
   std::map<std::string, double> class_weight;
   entries.erase(std::remove_if(entries.begin(), entries.end(),
-                               [&](const TypefaceEntry& e) { return e.held != held; }),
+                               [&](const TypefaceEntry& e) {
+                                 const std::string& has = e.scripts;
+                                 const bool other = has.empty() ? script != "Latn"
+                                                                : has.find(script) == has.npos;
+                                 return e.held != held || other;
+                               }),
                 entries.end());
   for (const TypefaceEntry& e : entries) ++family_faces[e.family];
   const auto weight = [&](const TypefaceEntry& e) { return 1 / std::sqrt(family_faces[e.family]); };
@@ -116,7 +138,7 @@ TypefaceSampler::TypefaceSampler(std::vector<TypefaceEntry> entries, bool held) 
     sum += kClassShare.at(e.klass) * weight(e) / class_weight[e.klass];
     slots_.push_back({e, sum, nullptr});
   }
-  if (slots_.empty()) throw InputError("the table of faces lists none to use");
+  if (slots_.empty()) throw InputError("the table of faces lists none of the script " + script);
 }
 
 TypefaceSampler::~TypefaceSampler() {
@@ -124,18 +146,41 @@ TypefaceSampler::~TypefaceSampler() {
   FT_Done_FreeType(library_);
 }
 
+const Typeface* TypefaceSampler::draw_fit(Random& random) {
+  const double at = random.uniform() * slots_.back().weight_up_to;
+  auto slot = std::lower_bound(slots_.begin(), slots_.end(), at,
+                               [](const Slot& s, double w) { return s.weight_up_to < w; });
+  if (!slot->face) slot->face = std::make_unique<Typeface>(library_, slot->entry);
+  return slot->face->fit() ? slot->face.get() : nullptr;
+}
+
 const Typeface* TypefaceSampler::draw(const std::vector<char32_t>& text, Random& random) {
   for (int attempt = 0; attempt < kTries; ++attempt) {
-    const double at = random.uniform() * slots_.back().weight_up_to;
-    auto slot = std::lower_bound(slots_.begin(), slots_.end(), at,
-                                 [](const Slot& s, double w) { return s.weight_up_to < w; });
-    if (!slot->face) slot->face = std::make_unique<Typeface>(library_, slot->entry);
-    if (!slot->face->fit()) continue;
-    if (std::all_of(text.begin(), text.end(), [&](char32_t c) { return slot->face->has(c); })) {
-      return slot->face.get();
-    }
+    const Typeface* const face = draw_fit(random);
+    if (face != nullptr &&
+        std::all_of(text.begin(), text.end(), [&](char32_t c) { return face->has(c); }))
+      return face;
   }
   return nullptr;
+}
+
+TypefacePair TypefaceSampler::draw_pair(const std::vector<char32_t>& text, TypefaceSampler& latin,
+                                        Random& random) {
+  for (int attempt = 0; attempt < kTries; ++attempt) {
+    const Typeface* const face = draw_fit(random);
+    if (face == nullptr) continue;
+    std::vector<char32_t> lacking;
+    for (const char32_t c : text)
+      if (!face->has(c)) lacking.push_back(c);
+    if (lacking.empty()) return {face, nullptr};
+    const bool common = std::all_of(lacking.begin(), lacking.end(), [](char32_t c) {
+      const std::string script = script_of(c);
+      return script == "Latn" || script == "Zyyy";
+    });
+    const Typeface* const spare = common ? latin.draw(lacking, random) : nullptr;
+    if (spare != nullptr) return {face, spare};
+  }
+  return {};
 }
 
 }  // namespace burnisher::compose

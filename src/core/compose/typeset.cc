@@ -4,24 +4,51 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+
+#include "base/printed_order.h"
+#include "base/unicode.h"
 
 namespace burnisher::compose {
 namespace {
 
-double pixels_per_unit(const Typeface& face, const TypeStyle& style) {
-  return style.x_height / face.x_height();
+// Characters [from, from + count) of one face and direction.
+struct Piece {
+  const Typeface* face = nullptr;
+  size_t from = 0, count = 0;
+  bool right_to_left = false;
+};
+
+// From left to right.
+std::vector<Piece> pieces_of(const TypefacePair& faces, const std::vector<char32_t>& text,
+                             bool right_to_left) {
+  std::vector<Piece> pieces;
+  for (const DirectionRun& run : direction_runs(text, right_to_left)) {
+    std::vector<Piece> parts;
+    for (size_t i = run.from; i < run.from + run.count; ++i) {
+      const bool spare = faces.spare != nullptr && !faces.main->has(text[i]);
+      const Typeface* const face = spare ? faces.spare : faces.main;
+      if (parts.empty() || parts.back().face != face)
+        parts.push_back({face, i, 0, run.right_to_left});
+      ++parts.back().count;
+    }
+    if (run.right_to_left) std::reverse(parts.begin(), parts.end());
+    pieces.insert(pieces.end(), parts.begin(), parts.end());
+  }
+  return pieces;
 }
 
-hb_buffer_t* shape(const Typeface& face, const std::vector<char32_t>& text,
-                   const TypeStyle& style) {
+hb_buffer_t* shape(const Piece& piece, const std::vector<char32_t>& text, const TypeStyle& style) {
   hb_buffer_t* buffer = hb_buffer_create();
   hb_buffer_add_utf32(buffer, reinterpret_cast<const uint32_t*>(text.data()),
-                      static_cast<int>(text.size()), 0, static_cast<int>(text.size()));
+                      static_cast<int>(text.size()), static_cast<unsigned>(piece.from),
+                      static_cast<int>(piece.count));
   hb_buffer_guess_segment_properties(buffer);
+  hb_buffer_set_direction(buffer, piece.right_to_left ? HB_DIRECTION_RTL : HB_DIRECTION_LTR);
   const hb_feature_t features[] = {
       {HB_TAG('l', 'i', 'g', 'a'), style.ligatures, 0, static_cast<unsigned>(-1)},
       {HB_TAG('k', 'e', 'r', 'n'), style.kerning, 0, static_cast<unsigned>(-1)}};
-  hb_shape(face.shaper(), buffer, features, 2);
+  hb_shape(piece.face->shaper(), buffer, features, 2);
   return buffer;
 }
 
@@ -42,63 +69,129 @@ void blend(const FT_Bitmap& bitmap, int left, int top, double strength, FloatIma
 
 }  // namespace
 
-SetLine set_line(const Typeface& face, const std::vector<char32_t>& text, const TypeStyle& style,
-                 Random& random) {
+std::string main_script(const std::vector<char32_t>& text) {
+  std::map<std::string, int> letters;
+  for (const char32_t c : text)
+    if (is_letter(c)) ++letters[script_of(c)];
+  std::string main = "Latn";
+  int most = 0;
+  for (const auto& [script, count] : letters) {
+    if (count > most) main = script;
+    most = std::max(most, count);
+  }
+  return main;
+}
+
+namespace {
+
+class Setter {
+ public:
+  Setter(const std::vector<char32_t>& text, const TypeStyle& style, Random& random, SetLine& line)
+      : text_(text), style_(style), random_(random), line_(line) {}
+
+  void set(const Piece& piece) {
+    hb_buffer_t* buffer = shape(piece, text_, style_);
+    unsigned count = 0;
+    const hb_glyph_info_t* shaped = hb_buffer_get_glyph_infos(buffer, &count);
+    const hb_glyph_position_t* places = hb_buffer_get_glyph_positions(buffer, &count);
+    std::vector<size_t> starts = {piece.from + piece.count};  // of the clusters, in the text
+    for (unsigned i = 0; i < count; ++i) starts.push_back(shaped[i].cluster);
+    std::sort(starts.begin(), starts.end());
+    const double unit = line_.em / piece.face->units_per_em() / 64;
+    for (unsigned i = 0; i < count;) {
+      unsigned end = i;
+      const double start = line_.width;
+      for (; end < count && shaped[end].cluster == shaped[i].cluster; ++end)
+        put(*piece.face, shaped[end], places[end], unit);
+      const size_t from = shaped[i].cluster;
+      const size_t to = *std::upper_bound(starts.begin(), starts.end(), from);
+      centre(from, to, start, piece.right_to_left);
+      line_.width += style_.tracking * line_.em * static_cast<double>(to - from);
+      if (text_[from] == U'.' && to < text_.size() && text_[to] == U'.')
+        line_.width += style_.leader_space * line_.em;
+      i = end;
+    }
+    hb_buffer_destroy(buffer);
+  }
+
+ private:
+  void put(const Typeface& face, const hb_glyph_info_t& shaped, const hb_glyph_position_t& place,
+           double unit) {
+    SetGlyph glyph;
+    glyph.face = &face;
+    glyph.id = shaped.codepoint;
+    glyph.x = line_.width + place.x_offset * unit * style_.condense;
+    glyph.y = place.y_offset * unit + random_.normal() * style_.wander * line_.em;
+    glyph.strength = 1 - style_.ink_spread * random_.uniform();
+    const bool space = text_[shaped.cluster] == U' ';
+    if (!space) line_.glyphs.push_back(glyph);
+    line_.width += place.x_advance * unit * style_.condense * (space ? style_.word_space : 1);
+  }
+
+  // A ligature's characters share its width.
+  void centre(size_t from, size_t to, double start, bool right_to_left) {
+    const double members = static_cast<double>(to - from);
+    for (size_t i = from; i < to; ++i) {
+      const double along = (static_cast<double>(i - from) + 0.5) / members;
+      line_.characters[i].centre =
+          start + (line_.width - start) * (right_to_left ? 1 - along : along);
+    }
+  }
+
+  const std::vector<char32_t>& text_;
+  const TypeStyle& style_;
+  Random& random_;
+  SetLine& line_;
+};
+
+}  // namespace
+
+namespace {
+
+// The em at which letters of the script have this x-height; pixels.
+double em_of(const TypefacePair& faces, const std::string& script, double x_height) {
+  for (const Typeface* const face : {faces.main, faces.spare})
+    if (face != nullptr && face->x_height(script) > 0)
+      return x_height / face->x_height(script) * face->units_per_em();
+  // Figures alone, in a face that has no Latin letters.
+  for (const char* const other : {"Hebr", "Arab", "Deva"})
+    if (faces.main->x_height(other) > 0)
+      return x_height / faces.main->x_height(other) * faces.main->units_per_em();
+  return 2 * x_height;
+}
+
+}  // namespace
+
+SetLine set_line(const TypefacePair& faces, const std::vector<char32_t>& text, bool right_to_left,
+                 const TypeStyle& style, Random& random) {
   SetLine line;
   line.characters.resize(text.size());
-  hb_buffer_t* buffer = shape(face, text, style);
-  unsigned count = 0;
-  const hb_glyph_info_t* shaped = hb_buffer_get_glyph_infos(buffer, &count);
-  const hb_glyph_position_t* places = hb_buffer_get_glyph_positions(buffer, &count);
-  const double unit = pixels_per_unit(face, style) / 64;
-  const double em = unit * 64 * face.units_per_em();
-  double pen = 0;
-  for (unsigned i = 0; i < count;) {
-    const unsigned cluster = shaped[i].cluster;
-    unsigned end = i;
-    const double start = pen;
-    for (; end < count && shaped[end].cluster == cluster; ++end) {
-      SetGlyph glyph;
-      glyph.id = shaped[end].codepoint;
-      glyph.x = pen + places[end].x_offset * unit * style.condense;
-      glyph.y = places[end].y_offset * unit + random.normal() * style.wander * em;
-      glyph.strength = 1 - style.ink_spread * random.uniform();
-      const bool space = text[cluster] == U' ';
-      if (!space) line.glyphs.push_back(glyph);
-      pen += places[end].x_advance * unit * style.condense * (space ? style.word_space : 1);
-    }
-    const unsigned next = end < count ? shaped[end].cluster : static_cast<unsigned>(text.size());
-    const unsigned members = next > cluster ? next - cluster : 1;  // a ligature has several
-    for (unsigned m = 0; m < members; ++m) {
-      line.characters[cluster + m].centre = start + (pen - start) * (m + 0.5) / members;
-    }
-    pen += style.tracking * em * members;
-    if (text[cluster] == U'.' && next < text.size() && text[next] == U'.') {
-      pen += style.leader_space * em;
-    }
-    i = end;
-  }
-  hb_buffer_destroy(buffer);
-  line.width = pen;
+  line.em = em_of(faces, main_script(text), style.x_height);
+  Setter setter(text, style, random, line);
+  for (const Piece& piece : pieces_of(faces, text, right_to_left)) setter.set(piece);
   return line;
 }
 
-Box print_line(const Typeface& face, const SetLine& line, const TypeStyle& style, double x,
-               double baseline, FloatImage& ink) {
-  const FT_Face ft = face.freetype();
-  const double unit = pixels_per_unit(face, style);
+SetLine set_line(const Typeface& face, const std::vector<char32_t>& text, const TypeStyle& style,
+                 Random& random) {
+  return set_line({&face, nullptr}, text, false, style, random);
+}
+
+Box print_line(const SetLine& line, const TypeStyle& style, double x, double baseline,
+               FloatImage& ink) {
   const auto fixed = [](double v) { return static_cast<FT_Fixed>(std::lround(v * 65536)); };
-  FT_Matrix matrix{fixed(unit * style.condense), fixed(unit * style.slant), 0, fixed(unit)};
-  const double em = unit * face.units_per_em();
   std::vector<uint8_t> pixels;
   Box inked;
   for (const SetGlyph& glyph : line.glyphs) {
+    const FT_Face ft = glyph.face->freetype();
+    const double unit = line.em / glyph.face->units_per_em();
+    const FT_Matrix matrix{fixed(unit * style.condense), fixed(unit * style.slant), 0, fixed(unit)};
     if (FT_Load_Glyph(ft, glyph.id, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP) != 0) continue;
     FT_Outline& outline = ft->glyph->outline;
     if (outline.n_points == 0) continue;
     FT_Outline_Transform(&outline, &matrix);
     if (style.embolden != 0) {
-      const auto weight = static_cast<FT_Pos>(std::lround(style.embolden * em * 64));
+      const auto weight = static_cast<FT_Pos>(std::lround(style.embolden * line.em * 64));
       FT_Outline_Embolden(&outline, weight);
       FT_Outline_Translate(&outline, -weight / 2, -weight / 2);
     }

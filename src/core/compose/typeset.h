@@ -2,6 +2,7 @@
 // variations of metal type, typewriters and typesetting programs applied to the outlines.
 #pragma once
 
+#include <string>
 #include <vector>
 
 #include "base/plane.h"
@@ -26,14 +27,15 @@ struct TypeStyle {
   bool kerning = true;
 };
 
-// Where a character of the text came to stand: the middle of its advance, from the line's start.
+// Where a character of the text came to stand: the middle of its advance, from the line's left.
 struct SetCharacter {
   double centre = 0;
 };
 
 struct SetGlyph {
+  const Typeface* face = nullptr;
   unsigned id = 0;
-  double x = 0, y = 0;  // origin from the line's start, pixels, y up
+  double x = 0, y = 0;  // origin from the line's left, pixels, y up
   double strength = 1;
 };
 
@@ -41,14 +43,22 @@ struct SetLine {
   std::vector<SetGlyph> glyphs;
   std::vector<SetCharacter> characters;  // as many as the text has
   double width = 0;                      // pixels
+  double em = 0;                         // pixels
 };
 
+// Sets `text`, which is in logical order; `right_to_left`: the line's direction. The style's
+// x-height is that of the script most of its letters are of.
+SetLine set_line(const TypefacePair& faces, const std::vector<char32_t>& text, bool right_to_left,
+                 const TypeStyle& style, Random& random);
 SetLine set_line(const Typeface& face, const std::vector<char32_t>& text, const TypeStyle& style,
                  Random& random);
 
-// Puts the line's ink on `ink` (0 none ... 1 full) with its start at (x, baseline). Returns the
+// ISO 15924 code of the script that most letters of `text` are of; "Latn" when it has none.
+std::string main_script(const std::vector<char32_t>& text);
+
+// Puts the line's ink on `ink` (0 none ... 1 full) with its left at (x, baseline). Returns the
 // ink's bounds.
-Box print_line(const Typeface& face, const SetLine& line, const TypeStyle& style, double x,
+Box print_line(const SetLine& line, const TypeStyle& style, double x,
                double baseline, FloatImage& ink);
 
 }  // namespace burnisher::compose

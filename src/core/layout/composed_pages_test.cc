@@ -28,9 +28,9 @@ compose::Text words(int longest, Random& random) {
 compose::PageMaker maker() {
   compose::PageMakerSettings settings;
   const std::string folder = "/usr/share/fonts/truetype/liberation/Liberation";
-  settings.faces = {{folder + "Serif-Regular.ttf", 0, "serif", false, "Serif"},
-                    {folder + "Sans-Regular.ttf", 0, "sans", false, "Sans"},
-                    {folder + "Mono-Regular.ttf", 0, "typewriter", false, "Mono"}};
+  settings.faces = {{folder + "Serif-Regular.ttf", 0, "serif", false, "Serif", ""},
+                    {folder + "Sans-Regular.ttf", 0, "sans", false, "Sans", ""},
+                    {folder + "Mono-Regular.ttf", 0, "typewriter", false, "Mono", ""}};
   settings.texts = {words};
   settings.least_x_height = 11;
   settings.most_x_height = 15;

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/multiversion.h"
+#include "base/printed_order.h"
 #include "clean/background.h"
 #include "raster/blur.h"
 
@@ -18,6 +19,17 @@ double x_height_of_scan(compose::ScanLevel level, Random& random) {
   if (level == compose::ScanLevel::kClean) return random.uniform(13, 30);
   const double least = level == compose::ScanLevel::kHeavy ? 8 : 9;
   return least + (26 - least) * std::pow(random.uniform(), 1.5);
+}
+
+// A line of Latin words keeps its direction among others.
+bool runs_right_to_left(const std::vector<char32_t>& text) {
+  return std::any_of(text.begin(), text.end(), is_right_to_left);
+}
+
+// Spread of the x-height that layout analysis reports (standard deviation of its logarithm). Where
+// letters join or carry marks above and below it is less sure than in Latin.
+double size_spread(const std::string& script) {
+  return script == "Latn" || script == "Cyrl" || script == "Grek" ? 0.09 : 0.14;
 }
 
 compose::TypeStyle draw_style(double x_height, const std::vector<char32_t>& text, Random& random) {
@@ -44,6 +56,8 @@ compose::TypeStyle draw_style(double x_height, const std::vector<char32_t>& text
   }
   style.ligatures = random.chance(0.75);
   style.kerning = random.chance(0.9);
+  const std::string script = compose::main_script(text);
+  if (script == "Arab" || script == "Deva") style.tracking = style.wander = 0;  // letters join
   // Letter-spaced lines of only a few characters can't be told from separate ones.
   if (text.size() < 4) style.tracking = 0;
   return style;
@@ -153,7 +167,13 @@ FloatImage verso_of(const FloatImage& ink, double xh, Random& random) {
 LineMaker::LineMaker(const TextSource& source, const recognise::Alphabet& alphabet,
                      const std::vector<compose::TypefaceEntry>& faces, bool held,
                      const recognise::StripFrame& frame)
-    : source_(source), alphabet_(alphabet), faces_(faces, held), frame_(frame) {}
+    : source_(source),
+      alphabet_(alphabet),
+      faces_(faces, held, source.script().code),
+      frame_(frame) {
+  if (source.script().code != "Latn")
+    latin_ = std::make_unique<compose::TypefaceSampler>(faces, held);
+}
 
 TrainingLine LineMaker::make(compose::ScanLevel level, int longest, uint64_t seed) {
   Random random(seed);
@@ -163,47 +183,56 @@ TrainingLine LineMaker::make(compose::ScanLevel level, int longest, uint64_t see
   return line;
 }
 
-void LineMaker::print_neighbours(const compose::Typeface& face, const compose::TypeStyle& style,
-                                 double baseline, Random& random, FloatImage& ink) const {
+void LineMaker::print_neighbours(const compose::TypefacePair& faces,
+                                 const compose::TypeStyle& style, double baseline, Random& random,
+                                 FloatImage& ink) const {
   const double pitch = style.x_height * random.uniform(2.05, 3.1);
   for (const double side : {-1.0, 1.0}) {
     std::vector<char32_t> text = source_.draw(70, false, random);
-    text.erase(std::remove_if(text.begin(), text.end(), [&](char32_t c) { return !face.has(c); }),
+    text.erase(std::remove_if(text.begin(), text.end(),
+                              [&](char32_t c) {
+                                return !faces.main->has(c) &&
+                                       (faces.spare == nullptr || !faces.spare->has(c));
+                              }),
                text.end());
     if (text.empty() || random.chance(0.1)) continue;
-    const compose::SetLine set = compose::set_line(face, text, style, random);
+    const compose::SetLine set =
+        compose::set_line(faces, text, runs_right_to_left(text), style, random);
     const double x = random.uniform(-0.3, 0.3) * ink.width() + kBeside * style.x_height;
-    compose::print_line(face, set, style, x, baseline + side * pitch, ink);
+    compose::print_line(set, style, x, baseline + side * pitch, ink);
   }
 }
 
 bool LineMaker::try_line(compose::ScanLevel level, int longest, Random& random,
                          TrainingLine& line) {
   line = TrainingLine{};
-  line.text = source_.draw(longest, level != compose::ScanLevel::kClean, random);
-  const compose::Typeface* face = faces_.draw(line.text, random);
-  if (face == nullptr) return false;
+  const std::vector<char32_t> text =
+      source_.draw(longest, level != compose::ScanLevel::kClean, random);
+  const compose::TypefacePair faces = latin_ ? faces_.draw_pair(text, *latin_, random)
+                                             : compose::TypefacePair{faces_.draw(text, random), nullptr};
+  if (faces.main == nullptr) return false;
+  const bool right_to_left = runs_right_to_left(text);
   const double xh = x_height_of_scan(level, random);
   const int fine = xh < 16 ? 2 : 1;
   const double ink_xh = xh * fine;
-  compose::TypeStyle style = draw_style(ink_xh, line.text, random);
-  if (is_typed(*face) && random.chance(0.5)) {  // every type strikes with its own force
+  compose::TypeStyle style = draw_style(ink_xh, text, random);
+  if (is_typed(*faces.main) && random.chance(0.5)) {  // every type strikes with its own force
     style.ink_spread = random.uniform(0.1, 0.6);
     style.wander = random.uniform(0, 0.02);
   }
-  const compose::SetLine set = compose::set_line(*face, line.text, style, random);
+  const compose::SetLine set = compose::set_line(faces, text, right_to_left, style, random);
   if (set.width * frame_.x_height / ink_xh > kWidestStrip) return false;
 
   const double left = kBeside * ink_xh, baseline = kAbove * ink_xh;
   const auto whole = [&](double pixels) { return (static_cast<int>(pixels) / fine + 1) * fine; };
   FloatImage ink(whole(set.width + 2 * left), whole(baseline + kBelow * ink_xh));
-  compose::print_line(*face, set, style, left, baseline, ink);
+  compose::print_line(set, style, left, baseline, ink);
   if (random.chance(level == compose::ScanLevel::kClean ? 0.3 : 0.5)) {
-    print_neighbours(*face, style, baseline, random, ink);
+    print_neighbours(faces, style, baseline, random, ink);
   }
   print_rules(left, left + set.width, baseline, ink_xh, level, random, ink);
   compose::ScanDamage damage = compose::draw_damage(level, random);
-  const bool typed = is_typed(*face) && level != compose::ScanLevel::kClean && random.chance(0.65);
+  const bool typed = is_typed(*faces.main) && level != compose::ScanLevel::kClean && random.chance(0.65);
   if (typed) compose::type_through_ribbon(damage, random);
   if (xh < 10) damage.noise = std::min(damage.noise, 0.03);
   compose::press(ink, ink_xh, damage, random);
@@ -222,7 +251,7 @@ bool LineMaker::try_line(compose::ScanLevel level, int longest, Random& random,
   // What layout analysis would report: nearly right.
   const double x0 = left / fine, x1 = (left + set.width) / fine, y = baseline / fine;
   recognise::LinePlace place;
-  double size_error = std::exp(0.09 * random.normal());
+  double size_error = std::exp(size_spread(source_.script().code) * random.normal());
   if (random.chance(0.05)) size_error *= random.uniform(0.8, 1.3);
   place.x_height = xh * size_error;
   const double sink = xh * 0.07 * random.normal();
@@ -240,11 +269,13 @@ bool LineMaker::try_line(compose::ScanLevel level, int longest, Random& random,
   line.strip = extract_strip(picture, map, frame_);
 
   int needed = 0;
-  for (size_t i = 0; i < line.text.size(); ++i) {
-    const int klass = alphabet_.class_of(line.text[i]);
-    needed += 1 + (i > 0 && klass == line.classes.back());
+  for (const PrintedCharacter& c : printed_order(text, right_to_left)) {
+    const int klass = alphabet_.class_of(c.character);
+    if (klass == 0) return false;  // the mirror of a sign that the alphabet lacks
+    needed += 1 + (!line.classes.empty() && klass == line.classes.back());
     line.classes.push_back(klass);
-    const double along = x0 + set.characters[i].centre / fine - place.baseline.front().x;
+    line.text.push_back(c.character);
+    const double along = x0 + set.characters[c.source].centre / fine - place.baseline.front().x;
     line.centres.push_back(static_cast<float>(along / map.scale() + before * frame_.x_height));
   }
   return needed <= line.strip.width() / kStripPixelsPerFrame;

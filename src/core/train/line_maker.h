@@ -2,6 +2,7 @@
 // same code that cuts the lines of real pages. A seed gives the same line every time.
 #pragma once
 
+#include <memory>
 #include <vector>
 
 #include "compose/degrade.h"
@@ -16,7 +17,7 @@ struct TrainingLine {
   Gray strip;
   std::vector<int> classes;    // the text as classes of the alphabet
   std::vector<float> centres;  // where each character's middle lies, strip pixels
-  std::vector<char32_t> text;
+  std::vector<char32_t> text;  // in printed order (base/printed_order.h)
 };
 
 class LineMaker {
@@ -31,12 +32,13 @@ class LineMaker {
 
  private:
   bool try_line(compose::ScanLevel level, int longest, Random& random, TrainingLine& line);
-  void print_neighbours(const compose::Typeface& face, const compose::TypeStyle& style,
+  void print_neighbours(const compose::TypefacePair& faces, const compose::TypeStyle& style,
                         double baseline, Random& random, FloatImage& ink) const;
 
   const TextSource& source_;
   const recognise::Alphabet& alphabet_;
   compose::TypefaceSampler faces_;
+  std::unique_ptr<compose::TypefaceSampler> latin_;  // for what faces of another script lack
   recognise::StripFrame frame_;
 };
 

@@ -6,6 +6,7 @@
 #include <fstream>
 
 #include "base/error.h"
+#include "base/printed_order.h"
 #include "base/unicode.h"
 
 namespace burnisher::train {
@@ -14,6 +15,11 @@ namespace {
 using Text = std::vector<char32_t>;
 
 constexpr double kHeldShare = 0.07;      // of the texts, to validate on
+constexpr double kGuestLines = 0.1;      // share of Latin lines where another script is learnt
+constexpr double kGuestWords = 0.18;     // share of its lines with Latin words or figures in them
+constexpr double kOwnDigits = 0.6;       // share of its lines whose digits are the script's own
+constexpr double kPointed = 0.07;        // share of its lines with points on the letters
+constexpr char32_t kNonJoiner = 0x200C;
 constexpr size_t kMostEntries = 120000;  // entries kept of one file: more adds no variety
 
 // What a template writes for each sign: # a digit, 9 a digit without 0, A a capital letter, a small
@@ -162,6 +168,19 @@ void capitalise(Text& line) {
   }
 }
 
+// The script most letters of some of the texts are of.
+std::string script_of_texts(const std::vector<std::string>& texts) {
+  std::map<std::string, int> letters;
+  const size_t step = texts.size() / 200 + 1;
+  for (size_t i = 0; i < texts.size(); i += step)
+    for (const char32_t c : decode_utf8(texts[i]))
+      if (is_letter(c)) ++letters[script_of(c)];
+  const auto most = std::max_element(letters.begin(), letters.end(), [](const auto& a, const auto& b) {
+    return a.second < b.second;
+  });
+  return most == letters.end() ? "" : most->first;
+}
+
 void capitalise_words(Text& line) {
   for (size_t i = 0; i < line.size(); ++i) {
     if ((i == 0 || line[i - 1] == U' ') && line[i] != U'ß') line[i] = to_upper(line[i]);
@@ -183,8 +202,8 @@ std::vector<std::string> TextSource::languages_in(const std::string& folder) {
 }
 
 TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held,
-                       const std::string& prose_of)
-    : alphabet_(alphabet), prose_(!prose_of.empty()) {
+                       const std::string& prose_of, const std::string& script)
+    : alphabet_(alphabet), script_(recognise::script_named(script)), prose_(!prose_of.empty()) {
   namespace fs = std::filesystem;
   std::map<std::string, Language> found;
   std::vector<fs::path> files;
@@ -211,39 +230,63 @@ TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alp
     found[tag].tag = tag;
     (kind == ".running" ? found[tag].running : found[tag].words) = part;
   }
-  for (auto& [tag, language] : found) languages_.push_back(std::move(language));
-  if (languages_.empty()) {
-    throw InputError(folder + ": no LANG.running.txt or LANG.words.txt in it; " +
-                     "scripts/training-corpus writes them");
+  bool any_own = false;
+  for (auto& [tag, language] : found) {
+    const std::string of = script_of_texts(language.running.empty() ? language.words : language.running);
+    language.own = of == script;
+    any_own = any_own || language.own;
+    if (language.own || of == "Latn") languages_.push_back(std::move(language));
+  }
+  if (!any_own) {
+    throw InputError(folder + ": no LANG.running.txt or LANG.words.txt in " + script_.name +
+                     " script in it; scripts/training-corpus writes them");
   }
   for (int k = 1; k < alphabet_.class_count(); ++k) {
     const char32_t c = alphabet_.character(k);
-    if (c > 127 && is_letter(c)) rare_.push_back(c);
-    if (!is_letter(c) && !is_digit(c) && c != U' ') signs_.push_back(c);
+    const bool of_script = script_.code == "Latn" || script_of(c) == script_.code;
+    if (c > 127 && is_letter(c) && of_script) rare_.push_back(c);
+    if (!is_letter(c) && !is_digit(c) && !is_mark(c) && c != U' ' && c != kNonJoiner)
+      signs_.push_back(c);
   }
 }
 
 const TextSource::Language& TextSource::language(bool with_running, Random& random) const {
+  const bool guests = script_.code != "Latn" && random.chance(kGuestLines);
+  return drawn(with_running, !guests, random);
+}
+
+const TextSource::Language& TextSource::drawn(bool with_running, bool own, Random& random) const {
   double total = 0;
   const auto weight = [&](const Language& l) {
+    if (l.own != own) return 0.0;
     const size_t size = with_running ? l.running.size() : l.words.size();
     return std::pow(static_cast<double>(size), 0.4) * (l.tag == "en" ? 2.5 : 1);
   };
   for (const Language& l : languages_) total += weight(l);
-  if (total == 0) return languages_.front();
+  const auto of_script = [&](const Language& l) { return l.own == own; };
+  const auto first = std::find_if(languages_.begin(), languages_.end(), of_script);
+  if (total == 0) return first == languages_.end() ? languages_.front() : *first;
   double at = random.uniform() * total;
   for (const Language& l : languages_) {
     at -= weight(l);
     if (at <= 0 && weight(l) > 0) return l;
   }
-  return languages_.back();
+  return *first;
 }
 
 Text TextSource::running(int longest, Random& random) const {
   const Language& from = language(true, random);
   if (from.running.empty()) return words(longest, random);
-  const Text paragraph =
-      decode_utf8(from.running[static_cast<size_t>(random.index(from.running.size()))]);
+  const auto one = [&] {
+    return decode_utf8(from.running[static_cast<size_t>(random.index(from.running.size()))]);
+  };
+  Text paragraph = one();
+  // Most texts of the other scripts are short messages.
+  while (from.own && script_.code != "Latn" && static_cast<int>(paragraph.size()) < longest &&
+         random.chance(0.7)) {
+    paragraph.push_back(U' ');
+    append(paragraph, one());
+  }
   size_t start = 0;
   if (paragraph.size() > static_cast<size_t>(longest)) {
     start = static_cast<size_t>(random.index(paragraph.size() - static_cast<size_t>(longest) / 2));
@@ -352,6 +395,7 @@ Text TextSource::cleaned(Text line) const {
     if (c == 0x2010 || c == 0x2011) c = U'-';
     if (c == 0x2015) c = U'—';
     if (alphabet_.class_of(c) == 0) continue;
+    if (is_mark(c) && (kept.empty() || kept.back() == U' ')) continue;
     if (c == U' ' && (kept.empty() || kept.back() == U' ')) continue;
     kept.push_back(c);
   }
@@ -379,8 +423,7 @@ Text TextSource::prose(int longest, Random& random) const {
   }
 }
 
-Text TextSource::draw(int longest, bool damaged, Random& random) const {
-  if (prose_) return prose(longest, random);
+Text TextSource::any_line(int longest, bool damaged, Random& random) const {
   // Random accents can't be made out on worn paper, where what is likely has to help.
   const double rare = damaged ? 0.03 : 0.1;
   for (;;) {
@@ -408,9 +451,69 @@ Text TextSource::draw(int longest, bool damaged, Random& random) const {
     const double letter_case = random.uniform();
     if (letter_case < 0.06) capitalise(line);
     if (letter_case > 0.97) capitalise_words(line);
+    if (script_.code != "Latn") {
+      if (random.chance(kGuestWords)) put_guests_in(line, random);
+      if (random.chance(kOwnDigits)) use_own_digits(line, random);
+      if (random.chance(kPointed)) put_points_on(line, random);
+    }
     line = fitted(std::move(line), longest);
     if (!line.empty()) return line;
   }
+}
+
+Text TextSource::draw(int longest, bool damaged, Random& random) const {
+  return prose_ ? prose(longest, random) : any_line(longest, damaged, random);
+}
+
+// One word of the line gives way to a few Latin ones or to figures.
+void TextSource::put_guests_in(Text& line, Random& random) const {
+  std::vector<size_t> spaces;
+  for (size_t i = 0; i < line.size(); ++i)
+    if (line[i] == U' ') spaces.push_back(i);
+  if (spaces.size() < 3) return;
+  const auto at = static_cast<size_t>(random.index(spaces.size() - 1));
+  Text guests;
+  if (random.chance(0.6)) {
+    const Language& from = drawn(true, false, random);
+    const int count = 1 + random.index(3);
+    if (from.running.empty()) return;
+    const Text text = decode_utf8(from.running[static_cast<size_t>(random.index(from.running.size()))]);
+    size_t end = 0;
+    for (int i = 0; i < count && end < text.size(); ++i)
+      end = static_cast<size_t>(std::find(text.begin() + static_cast<long>(std::min(end + 1, text.size())), text.end(), U' ') - text.begin());
+    guests.assign(text.begin(), text.begin() + static_cast<long>(end));
+  } else {
+    guests = filled(kTemplates[random.index(std::size(kTemplates))], random);
+  }
+  Text with(line.begin(), line.begin() + static_cast<long>(spaces[at]) + 1);
+  append(with, guests);
+  with.insert(with.end(), line.begin() + static_cast<long>(spaces[at + 1]), line.end());
+  line = with;
+}
+
+void TextSource::use_own_digits(Text& line, Random& random) const {
+  Text own = decode_utf8(script_.digits);
+  if (own.empty()) return;
+  // Persian and Urdu have a set of their own.
+  if (script_.code == "Arab" && random.chance(0.4))
+    for (char32_t& d : own) d = d - 0x660 + 0x6F0;
+  for (char32_t& c : line)
+    if (c >= U'0' && c <= U'9') c = own[c - U'0'];
+}
+
+// Points on letters as they stand in verse, primers and scripture; which, matters little here.
+void TextSource::put_points_on(Text& line, Random& random) const {
+  const Text points = decode_utf8(script_.points);
+  if (points.empty()) return;
+  const double share = random.uniform(0.15, 0.8);
+  Text pointed;
+  for (size_t i = 0; i < line.size(); ++i) {
+    pointed.push_back(line[i]);
+    const bool bare = i + 1 == line.size() || !is_mark(line[i + 1]);
+    if (bare && is_letter(line[i]) && script_of(line[i]) == script_.code && random.chance(share))
+      pointed.push_back(points[static_cast<size_t>(random.index(points.size()))]);
+  }
+  line = pointed;
 }
 
 }  // namespace burnisher::train

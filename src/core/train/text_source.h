@@ -8,6 +8,7 @@
 
 #include "base/random.h"
 #include "recognise/alphabet.h"
+#include "recognise/scripts.h"
 
 namespace burnisher::train {
 
@@ -16,8 +17,12 @@ class TextSource {
   // Reads every LANG.running.txt and LANG.words.txt of `folder`. The last 7 % of each file are
   // kept for validation: `held` draws from them alone. Throws InputError.
   // `prose_of`: only this language, and mostly running text, as printed pages are; "": everything.
+  // `script` (ISO 15924): texts of this script; for another than Latin also some Latin lines, and
+  // Latin words and figures inside lines.
   TextSource(const std::string& folder, const recognise::Alphabet& alphabet, bool held,
-             const std::string& prose_of = "");
+             const std::string& prose_of = "", const std::string& script = "Latn");
+
+  const recognise::Script& script() const { return script_; }
 
   // The languages that have running text in `folder`.
   static std::vector<std::string> languages_in(const std::string& folder);
@@ -31,9 +36,11 @@ class TextSource {
     std::string tag;
     std::vector<std::string> running;
     std::vector<std::string> words;
+    bool own = true;  // of the script; others are guests in its lines
   };
 
   const Language& language(bool with_running, Random& random) const;
+  const Language& drawn(bool with_running, bool own, Random& random) const;
   std::vector<char32_t> prose(int longest, Random& random) const;
   std::vector<char32_t> running(int longest, Random& random) const;
   std::vector<char32_t> words(int longest, Random& random) const;
@@ -41,10 +48,15 @@ class TextSource {
   std::vector<char32_t> punctuated(int longest, Random& random) const;
   std::vector<char32_t> leader(int longest, Random& random) const;
   std::vector<char32_t> figures(int longest, Random& random) const;
+  std::vector<char32_t> any_line(int longest, bool damaged, Random& random) const;
+  void put_guests_in(std::vector<char32_t>& line, Random& random) const;
+  void use_own_digits(std::vector<char32_t>& line, Random& random) const;
+  void put_points_on(std::vector<char32_t>& line, Random& random) const;
   std::vector<char32_t> cleaned(std::vector<char32_t> line) const;
   std::vector<char32_t> fitted(std::vector<char32_t> line, int longest) const;
 
   recognise::Alphabet alphabet_;
+  const recognise::Script& script_;
   bool prose_ = false;
   std::vector<Language> languages_;
   std::vector<char32_t> rare_;   // non-ASCII letters of the alphabet

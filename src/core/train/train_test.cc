@@ -98,7 +98,7 @@ TEST(Typeset, CharactersStandInOrderAndInkLiesOnTheBaseline) {
   for (size_t i = 1; i < text.size(); ++i)
     EXPECT_GT(line.characters[i].centre, line.characters[i - 1].centre);
   FloatImage ink(static_cast<int>(line.width) + 20, 80);
-  compose::print_line(*face, line, style, 10, 50, ink);
+  compose::print_line(line, style, 10, 50, ink);
   const auto row_ink = [&](int y) {
     float sum = 0;
     for (int x = 0; x < ink.width(); ++x) sum += ink.row(y)[x];

@@ -44,14 +44,16 @@ double alignment_strength(int64_t step) {
 
 class Run {
  public:
-  Run(const TrainSettings& settings, Progress& progress)
+  Run(const TrainSettings& settings, bool new_letters, Progress& progress)
       : settings_(settings),
+        new_letters_(new_letters),
         progress_(progress),
-        alphabet_(settings.characters.empty() ? recognise::latin_characters()
-                                              : settings.characters),
+        alphabet_(settings.characters.empty()
+                      ? recognise::script_named(settings.script).characters
+                      : settings.characters),
         learner_(settings.plan, settings.frame, alphabet_, settings.optimiser, settings.seed),
         faces_(compose::read_typeface_table(settings.faces)),
-        texts_(settings.texts, alphabet_, false),
+        texts_(settings.texts, alphabet_, false, "", settings.script),
         makers_([this] {
           return std::make_unique<LineMaker>(texts_, alphabet_, faces_, false, settings_.frame);
         }),
@@ -83,9 +85,12 @@ class Run {
   }
 
   void make_validation() {
-    const TextSource kept(settings_.texts, alphabet_, true);
+    const TextSource kept(settings_.texts, alphabet_, true, "", settings_.script);
     const bool any_held =
-        std::any_of(faces_.begin(), faces_.end(), [](const auto& f) { return f.held; });
+        std::any_of(faces_.begin(), faces_.end(), [this](const auto& f) {
+          return f.held && (settings_.script == "Latn" ||
+                            f.scripts.find(settings_.script) != std::string::npos);
+        });
     LineMaker maker(kept, alphabet_, faces_, any_held, settings_.frame);
     for (int level = 0; level < 3; ++level) {
       for (int i = 0; i < settings_.validation_lines; ++i) {
@@ -122,7 +127,7 @@ class Run {
       waiting_.pop_front();
     }
     const double alignment =
-        settings_.from.empty() ? alignment_strength(state_.optimiser.step) : 0.0;
+        new_letters_ ? alignment_strength(state_.optimiser.step) : 0.0;
     rate_ = learning_rate(settings_.optimiser, state_.optimiser.step, share_done());
     learner_.learn(batches, alignment, rate_);
     for (const Batch& b : batches) made_ -= static_cast<int64_t>(b.lines.size());
@@ -147,6 +152,7 @@ class Run {
   }
 
   const TrainSettings& settings_;
+  bool new_letters_;
   Progress& progress_;
   recognise::Alphabet alphabet_;
   Learner learner_;
@@ -168,6 +174,8 @@ TrainRow train(const TrainSettings& wanted, Progress& progress) {
     throw SettingsError("a training needs at least one line, 64 batch pixels and one batch a step");
   }
   TrainSettings settings = wanted;
+  if (settings.script.empty()) settings.script = "Latn";
+  bool new_letters = true;  // their places in the lines lead the way at first
   if (!wanted.from.empty()) {  // what is learnt further keeps its network and its alphabet
     const Model base = recognise::read_model(wanted.from);
     settings.plan = base.plan;
@@ -176,10 +184,16 @@ TrainRow train(const TrainSettings& wanted, Progress& progress) {
       settings.plan.dilations = wants;
     }
     settings.frame = base.frame;
-    settings.characters = base.alphabet.utf8();
+    if (settings.characters.empty())
+      settings.characters = wanted.script.empty() ? base.alphabet.utf8()
+                                                  : recognise::script_named(wanted.script).characters;
+    const recognise::Alphabet letters(settings.characters);
+    new_letters = false;
+    for (int k = 1; k < letters.class_count(); ++k)
+      new_letters = new_letters || base.alphabet.class_of(letters.character(k)) == 0;
   }
   TrainRow last;
-  with_threads(settings.threads, [&] { last = Run(settings, progress).to_the_end(); });
+  with_threads(settings.threads, [&] { last = Run(settings, new_letters, progress).to_the_end(); });
   return last;
 }
 

@@ -30,7 +30,8 @@ struct TrainSettings {
   double checkpoint_minutes = 3;
   recognise::NetworkPlan plan;
   recognise::StripFrame frame;
-  std::string characters;  // empty: the Latin alphabet
+  std::string script;      // ISO 15924: of the texts and the faces; empty: Latn
+  std::string characters;  // empty: those of `from`, or the script's alphabet when one is named
   OptimiserSettings optimiser;
 };
 

@@ -1,0 +1,24 @@
+// The scripts that can be read: for each its ISO 15924 code, its direction, and the alphabet of a
+// network that reads it. Every alphabet holds ASCII and common signs too, so that figures and Latin
+// words inside a line need no other network.
+#pragma once
+
+#include <string>
+#include <vector>
+
+namespace burnisher::recognise {
+
+struct Script {
+  std::string code;  // ISO 15924
+  std::string name;
+  bool right_to_left = false;
+  std::string characters;  // UTF-8, NFC, each once
+  std::string digits;      // its own ten digits from 0 on; "": only 0-9
+  std::string points;      // marks that are mostly left out in print: Hebrew points, harakat
+};
+
+const std::vector<Script>& scripts();
+// Throws SettingsError that names the known ones.
+const Script& script_named(const std::string& code);
+
+}  // namespace burnisher::recognise
