@@ -1,6 +1,7 @@
 // The options of layout, and the files it writes, through the built program.
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cstdio>
 #include <filesystem>
 
@@ -183,6 +184,56 @@ TEST(Layout, DropCapitalsAndLinesThatRunUpAndDownAreRead) {
       << o.out << o.err;
   EXPECT_GT(y1 - y0, 20);
   EXPECT_LT(x1, 60);
+}
+
+TEST(Layout, ColumnsAreAskedForInWordsOrNumbers) {
+  TemporaryFolder folder;
+  PrintedPage page(1700, 1000);
+  page.print_column(testing::prose(12, 34), 120, 150, 40, 56);
+  page.print_column(testing::prose(12, 34), 920, 150, 40, 56);
+  save(page, folder.file("two.png"));
+  const std::string go = "cd " + folder.path() + " && $B run two.png --quiet --overwrite --out ";
+  const auto lines_of = [&](const std::string& options) {
+    const Outcome o = shell(go + "t.txt " + options);
+    EXPECT_LE(o.code, 1) << o.err;
+    const std::string text = content_of(folder.file("t.txt"));
+    return std::count(text.begin(), text.end(), '\n');
+  };
+  const auto whole = lines_of("--columns single"), parted = lines_of("--columns 2");
+  EXPECT_GT(parted, whole + 8);
+  EXPECT_EQ(lines_of("--columns auto"), lines_of(""));
+  for (const char* wrong : {"0", "two", "2.5", "-1", "9999"}) {
+    const Outcome o = shell(go + "w.txt --columns=" + wrong);
+    EXPECT_EQ(o.code, 2) << wrong;
+    EXPECT_TRUE(contains(o.err, "auto, single or a number")) << o.err;
+    EXPECT_FALSE(std::filesystem::exists(folder.file("w.txt")));
+  }
+}
+
+// What a thin sheet shows of its other side, and nothing else.
+void save_other_side(const PrintedPage& printed, const std::string& path) {
+  Gray page = printed.picture();
+  for (int y = 0; y < page.height(); ++y) {
+    uint8_t* row = page.row(y);
+    std::reverse(row, row + page.width());
+    for (int x = 0; x < page.width(); ++x) row[x] = static_cast<uint8_t>(215 + row[x] * 35 / 255);
+  }
+  write_file(path, write_png(std::move(page), 200));
+}
+
+TEST(Layout, TheOtherSideShiningThroughIsNotRead) {
+  TemporaryFolder folder;
+  PrintedPage page(1400, 1400);
+  page.print_column(testing::prose(18, 50), 150, 200, 40, 60);
+  save_other_side(page, folder.file("other.png"));
+  save(page, folder.file("print.png"));
+  const Outcome o = shell("cd " + folder.path() +
+                          " && $B run other.png print.png --out-dir out --to text --quiet");
+  ASSERT_LE(o.code, 1) << o.err;
+  const std::string nothing = content_of(folder.file("out/other.txt"));
+  EXPECT_LE(std::count_if(nothing.begin(), nothing.end(), [](char c) { return c > ' '; }), 5)
+      << nothing;
+  EXPECT_GT(content_of(folder.file("out/print.txt")).size(), 600u);
 }
 
 }  // namespace

@@ -67,12 +67,16 @@ class Cuts {
  public:
   Cuts(const Sight& sight, const Columns& columns) : sight_(sight), columns_(columns) {}
 
+  // Where a person drew a border between columns, which stops even leaders.
+  bool by_hand(const Box& white) const {
+    return !columns_.found && std::any_of(columns_.at.begin(), columns_.at.end(), [&](double x) {
+      return x > white.x0 && x < white.x1;
+    });
+  }
+
   // `size`: height of the letters.
   bool part(const Box& white, double size) const {
-    if (!columns_.found) {
-      return std::any_of(columns_.at.begin(), columns_.at.end(),
-                         [&](double x) { return x > white.x0 && x < white.x1; });
-    }
+    if (!columns_.found) return by_hand(white);
     if (white.width() < kLeastGutter * size) return false;
     const double end = sight_.column_peak(kEndMap, white);
     const double core = sight_.column_least(kCoreMap, white);
@@ -99,7 +103,7 @@ double fit(const Growing& g, const Component& c, const Cuts& cuts) {
   const Box white{g.end, std::max<double>(g.top, c.y0), static_cast<double>(c.x0),
                   std::min<double>(g.bottom, c.y1)};
   const bool led = g.leads && gap < kMarkGap * g.height;
-  if (!led && cuts.part(white, smaller)) return 0;
+  if (led ? cuts.by_hand(white) : cuts.part(white, smaller)) return 0;
   return shared / (1 + 0.15 * std::max(0.0, gap) / size);
 }
 
@@ -116,7 +120,7 @@ void take_mark(std::vector<Growing>& growing, const Component& c, bool leads, do
     if (gap < -text_height || gap > most || off >= nearest) continue;
     const Box white{g.end, g.top, static_cast<double>(c.x0), g.bottom};
     if (std::fabs(below) > (leads ? kLeaderOff : kMarkOff) * text_height) continue;
-    if (!leads && cuts.part(white, text_height)) continue;
+    if (leads ? cuts.by_hand(white) : cuts.part(white, text_height)) continue;
     nearest = off;
     best = &g;
   }
@@ -287,7 +291,7 @@ void assign_marks(const std::vector<Component>& marks, const std::vector<bool>& 
       if (distance >= nearest) continue;
       const bool right = mark.x0 > box.x1;
       const Box white{right ? box.x1 : mark.x1, box.y0, right ? mark.x0 : box.x0, box.y1};
-      if (beside > 0 && !leads[i] && cuts.part(white, text_height)) continue;
+      if (beside > 0 && (leads[i] ? cuts.by_hand(white) : cuts.part(white, text_height))) continue;
       nearest = distance;
       best = &line;
     }

@@ -2,10 +2,13 @@
 
 #include <gtest/gtest.h>
 
+#include <filesystem>
+
 #include "base/error.h"
 #include "base/random.h"
 #include "layout/maps_picture.h"
 #include "testing/printed_page.h"
+#include "testing/seen_page.h"
 
 namespace burnisher::layout {
 namespace {
@@ -91,6 +94,43 @@ TEST(PageNetwork, AModelOfAnotherShapeIsRefused) {
   }
   EXPECT_THROW(read_page_model(folder.file("none")), InputError);
   EXPECT_THROW(page_layers({{4, 6, 8, 10}, {1, 0}}), SettingsError);
+}
+
+// Share of the cells in which a map is above a half.
+double share_of(const PageMaps& maps, PageMap map) {
+  int seen = 0;
+  for (int y = 0; y < maps.height; ++y)
+    for (int x = 0; x < maps.width; ++x) seen += maps.at(map, x, y) > 0.5f;
+  return static_cast<double>(seen) / (maps.width * maps.height);
+}
+
+TEST(ShippedPageNetwork, IsSmall) {
+  EXPECT_LT(std::filesystem::file_size(BURNISHER_MODELS_FOLDER "/pages.safetensors"), 1500000u);
+}
+
+TEST(ShippedPageNetwork, SeesTextWhereItIsAndHowItLies) {
+  testing::PrintedPage printed(900, 700);
+  printed.print_column(testing::prose(9, 40), 80, 100, 40, 60);
+  const Gray page = printed.picture();
+  const Sight level = look_at(testing::page_network(), page, 20);
+  const TextAxis along = text_axis(level);
+  EXPECT_GT(along.cells, 100);
+  EXPECT_LT(along.sideways, 0.02);
+  EXPECT_GT(level.mean(kCoreMap, {90, 82, 500, 98}), 0.6);
+  EXPECT_LT(level.mean(kCoreMap, {80, 640, 800, 690}), 0.05);
+  Gray turned(page.height(), page.width());
+  for (int y = 0; y < page.height(); ++y)
+    for (int x = 0; x < page.width(); ++x) turned.row(page.width() - 1 - x)[y] = page.row(y)[x];
+  EXPECT_GT(text_axis(look_at(testing::page_network(), turned, 20)).sideways, 0.98);
+}
+
+TEST(ShippedPageNetwork, SeesNothingOnEvenPaper) {
+  const Gray paper(1240, 1754, 240);
+  const Sight sight = look_at(testing::page_network(), paper, 20);
+  const PageMaps& maps = sight.maps();
+  EXPECT_LT(share_of(maps, kCoreMap), 0.01);
+  EXPECT_LT(share_of(maps, kTableMap), 0.01);
+  EXPECT_LT(share_of(maps, kPictureMap), 0.02);
 }
 
 TEST(MapsPicture, ShowsTextWhereItWasSeen) {

@@ -12,34 +12,18 @@
 #include "layout/stencil.h"
 #include "layout/tick_boxes.h"
 #include "layout/turned.h"
+#include "testing/painted_maps.h"
 
 namespace burnisher::layout {
 namespace {
 
+using testing::append;
+using testing::box_at;
+using testing::letters_at;
+using testing::line_of;
+using testing::PaintedMaps;
+
 constexpr double kHeight = 20;  // the text height everywhere here
-
-Component box_at(int x, int y, int width, int height) {
-  return {x, y, x + width, y + height, width * height / 2};
-}
-
-// Letters side by side, 14 pixels wide, their feet on `y`.
-std::vector<Component> letters_at(int x, int y, int count, int step = 18) {
-  std::vector<Component> letters;
-  for (int i = 0; i < count; ++i) letters.push_back(box_at(x + step * i, y - 20, 14, 20));
-  return letters;
-}
-
-void append(std::vector<Component>& to, const std::vector<Component>& more) {
-  to.insert(to.end(), more.begin(), more.end());
-}
-
-LetterLine line_of(const std::vector<Component>& letters) {
-  LetterLine line;
-  line.letters = letters;
-  for (const Component& c : letters) line.box = united(line.box, c.box());
-  line.x_height = kHeight;
-  return line;
-}
 
 // ---- chains ----
 
@@ -52,28 +36,11 @@ TEST(Chains, LettersOfOneLineFollowEachOther) {
   EXPECT_EQ(lines[0].letters.size() + lines[1].letters.size(), 13u);
 }
 
-// Maps of a cell for every ten pixels of a page of 1000 x 1000.
-struct Painted {
-  PageMaps maps;
-  Painted() {
-    maps.width = maps.height = 100;
-    maps.values.assign(size_t{100 * 100} * kPageMaps, 0.f);
-    fill(kPaperMap, {0, 0, 1000, 1000});
-  }
-  void fill(PageMap map, const Box& box, float value = 1) {
-    for (int y = static_cast<int>(box.y0 / 10); y < box.y1 / 10; ++y) {
-      for (int x = static_cast<int>(box.x0 / 10); x < box.x1 / 10; ++x)
-        maps.values[static_cast<size_t>(y * 100 + x) * kPageMaps + map] = value;
-    }
-  }
-  Sight sight() const { return Sight(maps, {0.1, 0, 0, 0, 0.1, 0}); }
-};
-
 TEST(Chains, EndWhereTheNetworkSeesAnEnd) {
   Sorted sorted;
   append(sorted.letters, letters_at(100, 200, 5));
   append(sorted.letters, letters_at(230, 200, 5));
-  Painted painted;
+  PaintedMaps painted;
   painted.fill(kCoreMap, {100, 180, 320, 200});
   EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 1u);
   painted.fill(kCoreMap, {190, 180, 230, 200}, 0);
@@ -88,7 +55,7 @@ TEST(Chains, ReachAcrossAnyWhiteThatTheNetworkTakesForTheirs) {
   Sorted sorted;
   append(sorted.letters, letters_at(100, 200, 5));
   append(sorted.letters, letters_at(800, 200, 3));
-  Painted painted;
+  PaintedMaps painted;
   EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 2u);
   painted.fill(kCoreMap, {100, 180, 860, 200});  // a leader is between
   EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 1u);
@@ -267,7 +234,7 @@ TEST(TurnedInk, IsWhatLiesUnderThePlaces) {
 // ---- letters, marks, rules ----
 
 Sight painted_with_text(const Box& box) {
-  Painted painted;
+  PaintedMaps painted;
   painted.fill(kCoreMap, box);
   return painted.sight();
 }
@@ -285,7 +252,7 @@ TEST(SortedComponents, GoByTheirSizeInTextHeights) {
 }
 
 TEST(SortedComponents, WhatTheNetworkTakesForPicturesAndStampsIsNoText) {
-  Painted painted;
+  PaintedMaps painted;
   painted.fill(kPictureMap, {100, 200, 400, 500});
   painted.fill(kMarkMap, {700, 700, 900, 900});
   painted.fill(kPaperMap, {950, 0, 1000, 1000}, 0);
@@ -310,7 +277,7 @@ TEST(SortedComponents, ScrapsOnTheTrackOfAnUprightRuleAreDropped) {
 // ---- what the network sees ----
 
 TEST(Sights, AreAskedInPixelsOfThePage) {
-  Painted painted;
+  PaintedMaps painted;
   painted.fill(kCoreMap, {200, 300, 400, 320});
   const Sight sight = painted.sight();
   EXPECT_NEAR(sight.pixels_of_cell(), 10, 1e-9);
@@ -324,7 +291,7 @@ TEST(Sights, AreAskedInPixelsOfThePage) {
 }
 
 TEST(Sights, TextOnItsSideIsLevelOnceThePageIsTurned) {
-  Painted painted;
+  PaintedMaps painted;
   painted.fill(kCoreMap, {100, 200, 400, 500});
   painted.fill(kAxisCosMap, {100, 200, 400, 500}, -1);
   const Sight sight = painted.sight();
@@ -341,7 +308,7 @@ TEST(Sights, TextOnItsSideIsLevelOnceThePageIsTurned) {
 }
 
 TEST(MapRegions, AreConnected) {
-  Painted painted;
+  PaintedMaps painted;
   painted.fill(kTableMap, {100, 100, 300, 200});
   painted.fill(kTableMap, {500, 100, 700, 200});
   const Sight sight = painted.sight();

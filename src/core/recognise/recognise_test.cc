@@ -409,6 +409,39 @@ TEST(Noise, APageWithALittleUnreadableInkIsBlank) {
   EXPECT_FALSE(set_blank_aside(much));
 }
 
+// So many lines of one word each.
+Page page_of_scraps(int lines, const std::u32string& word, double confidence) {
+  Page page;
+  Block block;
+  for (int i = 0; i < lines; ++i) {
+    Line line;
+    line.words = {{encode_utf8({word.begin(), word.end()}), {0, 0, 9, 9}, confidence, {}, confidence}};
+    for (const char32_t c : word) line.words[0].glyphs.push_back({c, {}, confidence});
+    line.confidence = confidence;
+    block.lines.push_back(line);
+  }
+  page.blocks.push_back(block);
+  return page;
+}
+
+TEST(Noise, ManyShortUnsureLinesAreGrain) {
+  Page grain = page_of_scraps(60, U"il,", 0.45), labels = page_of_scraps(60, U"Oil", 0.8),
+       strange = page_of_scraps(60, U"unknownscript", 0.45);
+  EXPECT_TRUE(set_blank_aside(grain));
+  EXPECT_FALSE(set_blank_aside(labels));   // a table of short entries
+  EXPECT_FALSE(set_blank_aside(strange));  // long lines that the model can't read are text
+}
+
+TEST(Noise, WhatIsSetAsideKeepsItsWords) {
+  Page page = page_with({0.95, 0.9});
+  page.blocks.push_back({});
+  page.blocks.back().kind = BlockKind::kPicture;
+  set_all_aside(page);
+  EXPECT_EQ(page.blocks[0].kind, BlockKind::kNoise);
+  EXPECT_EQ(page.blocks[1].lines[0].words.size(), 2u);
+  EXPECT_EQ(page.blocks[2].kind, BlockKind::kPicture);
+}
+
 TEST(Noise, APageOfDotsIsBlankHoweverSureTheyAre) {
   Page dots = page_with({0.97, 0.97});
   for (Block& block : dots.blocks) {

@@ -195,6 +195,7 @@ Page in_scan_frame(const Page& page) {
       line.x_height *= map.scale();
       line.box = placed(line.box, page, Positions::kScan);
     }
+    for (Cell& cell : block.cells) cell.box = placed(cell.box, page, Positions::kScan);
   }
   return out;
 }

@@ -97,5 +97,35 @@ TEST(LayoutScore, PagesAreHeldAgainstTheirScan) {
   EXPECT_NEAR(scan.blocks[0].lines[0].x_height, 20, 1e-9);
 }
 
+TEST(LayoutScore, LinesOfACurledScanBendWithIt) {
+  Page page = two_columns();
+  // The scan's right half lies ten pixels lower.
+  auto field = std::make_shared<DisplacementField>();
+  field->step = 50;
+  field->columns = 9;
+  field->rows = 2;
+  for (int row = 0; row < 2; ++row)
+    for (int column = 0; column < 9; ++column) field->down.push_back(column < 2 ? 0.f : 10.f);
+  page.geometry.to_scan = PlaneMap(Affine(), field);
+  const Line& level = page.blocks[0].lines[0];
+  const Line bent = in_scan_frame(page).blocks[0].lines[0];
+  ASSERT_GT(bent.baseline.size(), level.baseline.size());
+  EXPECT_EQ(bent.baseline.front().y, level.baseline.front().y);
+  EXPECT_EQ(bent.baseline.back().y, level.baseline.back().y + 10);
+  EXPECT_EQ(bent.baseline.back().x, level.baseline.back().x);
+  for (size_t i = 1; i < bent.baseline.size(); ++i)
+    EXPECT_GE(bent.baseline[i].x, bent.baseline[i - 1].x);
+}
+
+TEST(LayoutScore, CellsMoveIntoTheScanToo) {
+  Page page = two_columns();
+  Cell cell;
+  cell.box = {10, 20, 30, 40};
+  page.blocks[0].cells.push_back(cell);
+  page.geometry.to_scan = PlaneMap(Affine{2, 0, 10, 0, 2, 20});
+  EXPECT_EQ(in_scan_frame(page).blocks[0].cells[0].box.x0, 30);
+  EXPECT_EQ(in_scan_frame(page).blocks[0].cells[0].box.y1, 100);
+}
+
 }  // namespace
 }  // namespace burnisher::score
