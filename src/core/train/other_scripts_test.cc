@@ -1,0 +1,230 @@
+// Training lines of scripts other than Latin: what they say, how they are set, what they are
+// labelled with.
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <filesystem>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/printed_order.h"
+#include "base/unicode.h"
+#include "compose/typeset.h"
+#include "testing/printed_page.h"
+#include "train/line_maker.h"
+
+namespace burnisher::train {
+namespace {
+
+using burnisher::testing::TemporaryFolder;
+using Text = std::vector<char32_t>;
+
+const char* const kDejaVu = "/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf";
+const char* const kLiberation = "/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf";
+
+class OtherScripts : public ::testing::Test {
+ protected:
+  OtherScripts() {
+    std::filesystem::create_directories(folder_.file("text"));
+    put("en", "The keeper of the light wrote his log by lamp and sent a copy.\n");
+    put("ru", "Смотритель маяка записал в журнал 12 бочек масла и ушёл.\n");
+    put("he", "שומר המגדלור רשם ביומן 12 חביות שמן והלך לישון.\n");
+    put("ar", "كتب حارس المنارة في السجل 12 برميلا من الزيت ثم نام.\n");
+    put("hi", "प्रकाशस्तंभ के रखवाले ने लिखा कि तेल के 12 पीपे बचे हैं।\n");
+    faces_ = {{kDejaVu, 0, "sans", false, "DejaVu", "Latn,Cyrl,Grek,Hebr,Arab"},
+              {kLiberation, 0, "serif", false, "Liberation", "Latn,Cyrl,Grek"}};
+  }
+  void put(const std::string& language, const std::string& line) {
+    std::string text;
+    for (int i = 0; i < 40; ++i) text += line;
+    write_file(folder_.file("text/" + language + ".running.txt"), text);
+  }
+  TextSource source(const std::string& script) const {
+    return {folder_.file("text"), recognise::Alphabet(recognise::script_named(script).characters),
+            false, "", script};
+  }
+
+  TemporaryFolder folder_;
+  std::vector<compose::TypefaceEntry> faces_;
+};
+
+// Shares of 600 lines that have a letter of each script.
+std::map<std::string, double> shares_of(const TextSource& source) {
+  Random random(8);
+  std::map<std::string, double> shares;
+  for (int i = 0; i < 600; ++i) {
+    std::map<std::string, bool> has;
+    for (const char32_t c : source.draw(60, false, random))
+      if (is_letter(c)) has[script_of(c)] = true;
+    for (const auto& [script, any] : has) shares[script] += any / 600.0;
+  }
+  return shares;
+}
+
+TEST_F(OtherScripts, LinesAreOfTheScriptWithLatinGuests) {
+  for (const char* script : {"Cyrl", "Hebr", "Arab", "Deva"}) {
+    auto shares = shares_of(source(script));
+    EXPECT_GT(shares[script], 0.6) << script;
+    EXPECT_GT(shares["Latn"], 0.1) << script;
+    EXPECT_LT(shares["Latn"], 0.5) << script;
+    for (const auto& [other, share] : shares)
+      EXPECT_TRUE(other == script || other == "Latn" || share < 0.01) << script << " " << other;
+  }
+  const auto latin = shares_of(source("Latn"));
+  EXPECT_EQ(latin.count("Cyrl") + latin.count("Hebr") + latin.count("Arab"), 0u);
+}
+
+TEST_F(OtherScripts, LinesHoldOnlyTheAlphabetAndNoLooseMarks) {
+  for (const recognise::Script& script : recognise::scripts()) {
+    if (script.code == "Grek") continue;  // no Greek text here
+    const recognise::Alphabet alphabet(script.characters);
+    const TextSource texts = source(script.code);
+    Random random(4);
+    for (int i = 0; i < 300; ++i) {
+      const Text line = texts.draw(50, i % 2 == 0, random);
+      ASSERT_FALSE(line.empty());
+      EXPECT_FALSE(is_mark(line.front())) << script.code;
+      for (const char32_t c : line) EXPECT_GT(alphabet.class_of(c), 0);
+    }
+  }
+}
+
+TEST_F(OtherScripts, OwnDigitsAndPointsComeNowAndThen) {
+  Random random(2);
+  const TextSource arabic = source("Arab"), hebrew = source("Hebr");
+  int indic = 0, european = 0, pointed = 0;
+  for (int i = 0; i < 500; ++i) {
+    for (const char32_t c : arabic.draw(60, false, random)) {
+      indic += c > 127 && is_digit(c);
+      european += c >= U'0' && c <= U'9';
+    }
+    const Text line = hebrew.draw(60, false, random);
+    pointed += std::count_if(line.begin(), line.end(), is_mark) > 3;
+  }
+  EXPECT_GT(indic, 50);
+  EXPECT_GT(european, 50);
+  EXPECT_GT(pointed, 10);
+  EXPECT_LT(pointed, 120);
+}
+
+TEST_F(OtherScripts, AScriptWithoutTextsIsNamed) {
+  try {
+    source("Grek");
+    FAIL() << "taken";
+  } catch (const InputError& error) {
+    EXPECT_NE(std::string(error.what()).find("Greek"), std::string::npos) << error.what();
+  }
+  EXPECT_THROW(recognise::script_named("Xxxx"), SettingsError);
+}
+
+TEST(Scripts, AlphabetsHoldEachCharacterOnceInNfc) {
+  for (const recognise::Script& script : recognise::scripts()) {
+    const recognise::Alphabet alphabet(script.characters);  // throws for doubles
+    EXPECT_EQ(to_nfc(script.characters).size() > 0, true);
+    for (const char32_t c : std::u32string(U" Az09.,;:-()«»—"))
+      EXPECT_GT(alphabet.class_of(c), 0) << script.code << static_cast<uint32_t>(c);
+    // What a bracket looks like in a line from right to left is in it as well.
+    for (const char32_t c : std::u32string(U"([{<«‹"))
+      EXPECT_GT(alphabet.class_of(printed_order({U'א', c, U'א'}, true)[1].character), 0);
+    EXPECT_TRUE(script.digits.empty() || decode_utf8(script.digits).size() == 10) << script.code;
+  }
+}
+
+TEST(Scripts, AlphabetsHaveTheLettersOfTheirLanguages) {
+  const struct {
+    const char* script;
+    const char* letters;
+  } cases[] = {
+      {"Cyrl", "ЁёЙйЪъЫыЭэЄєІіЇїҐґЎўЂђЈјЉљЊњЋћЏџЃѓЌќЅѕѢѣѲѳѴѵ"},
+      {"Grek", "ΆάΈέΐΰςάὰᾶᾳᾴἀἁἄἅἆἇὠὡᾧῥῬΐΫϋ"},
+      {"Hebr", "אבגדהוזחטיכךלמםנןסעפףצץקרשת־׳״"},
+      {"Arab", "ءآأؤإئابةتثجحخدذرزسشصضطظعغفقكلمنهوىيپچژگکیڭٹڈڑںہھے،؛؟"},
+      {"Deva", "अआइईउऊऋएऐओऔकखगघङचछजझञटठडढणतथदधनपफबभमयरलवशषसहळािीुूृेैोौ्ंँः़।॥ऽॐ"},
+  };
+  for (const auto& c : cases) {
+    const recognise::Alphabet alphabet(recognise::script_named(c.script).characters);
+    for (const char32_t letter : decode_utf8(to_nfc(c.letters)))
+      EXPECT_GT(alphabet.class_of(letter), 0) << c.script << " " << encode_utf8(letter);
+  }
+}
+
+// ---- setting ----
+
+TEST_F(OtherScripts, TextFromRightToLeftStandsFromTheRight) {
+  compose::TypefaceSampler hebrew(faces_, false, "Hebr");
+  Random random(1);
+  const Text text = decode_utf8("שמן 12 אבן");
+  const compose::TypefacePair pair{hebrew.draw(text, random), nullptr};
+  ASSERT_NE(pair.main, nullptr);
+  compose::TypeStyle style;
+  const compose::SetLine line = compose::set_line(pair, text, true, style, random);
+  EXPECT_GT(line.characters[0].centre, line.characters[2].centre);
+  EXPECT_GT(line.characters[2].centre, line.characters[4].centre);
+  EXPECT_LT(line.characters[4].centre, line.characters[5].centre);  // the 1 before the 2
+  EXPECT_GT(line.characters[4].centre, line.characters[9].centre);
+  EXPECT_LT(line.characters[0].centre, line.width);
+}
+
+TEST_F(OtherScripts, AnotherFaceSetsWhatTheMainOneLacks) {
+  const compose::TypefaceEntry mono{"/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf", 0, "mono",
+                                    false, "Mono", "Arab"};
+  compose::TypefaceSampler arabic({mono}, false, "Arab"), latin({faces_[0]}, false);
+  Random random(1);
+  const compose::Typeface* const main = arabic.draw(decode_utf8("من"), random);
+  const compose::Typeface* const other = latin.draw({U'a'}, random);
+  ASSERT_NE(main, nullptr);
+  Text text = decode_utf8("من زيت ");
+  const size_t shared = text.size();
+  for (char32_t c = 0x100; c < 0x2600 && text.size() == shared; ++c) {
+    const std::string script = script_of(c);
+    const bool sign = script == "Zyyy" || script == "Latn";
+    if (sign && other->has(c) && !main->has(c)) text.push_back(c);
+  }
+  ASSERT_GT(text.size(), shared) << "no sign that only one of the faces has";
+  bool spare = false;
+  for (int i = 0; i < 20; ++i) {
+    const compose::TypefacePair pair = arabic.draw_pair(text, latin, random);
+    if (pair.main == nullptr) continue;
+    spare = spare || pair.spare != nullptr;
+    compose::TypeStyle style;
+    const compose::SetLine line = compose::set_line(pair, text, true, style, random);
+    for (const compose::SetGlyph& glyph : line.glyphs)
+      EXPECT_TRUE(glyph.face == pair.main || glyph.face == pair.spare);
+  }
+  EXPECT_TRUE(spare);
+}
+
+TEST_F(OtherScripts, ReferenceHeightsAreThoseOfTheScript) {
+  compose::TypefaceSampler arabic(faces_, false, "Arab");
+  Random random(1);
+  const compose::Typeface* const dejavu = arabic.draw(decode_utf8("من"), random);
+  ASSERT_NE(dejavu, nullptr);
+  EXPECT_EQ(dejavu->x_height("Latn"), dejavu->x_height("Cyrl"));
+  EXPECT_NE(dejavu->x_height("Arab"), dejavu->x_height("Latn"));
+  EXPECT_NE(dejavu->x_height("Hebr"), dejavu->x_height("Arab"));
+  EXPECT_EQ(compose::main_script(decode_utf8("1873 Лампа AB")), "Cyrl");
+  EXPECT_EQ(compose::main_script(decode_utf8("1873")), "Latn");
+}
+
+TEST_F(OtherScripts, LinesAreLabelledInPrintedOrder) {
+  for (const char* code : {"Hebr", "Arab"}) {
+    const recognise::Alphabet alphabet(recognise::script_named(code).characters);
+    const TextSource texts = source(code);
+    LineMaker maker(texts, alphabet, faces_, false, {});
+    int ascending = 0, steps = 0;
+    for (uint64_t seed = 1; seed <= 12; ++seed) {
+      const TrainingLine line = maker.make(compose::ScanLevel::kClean, 40, seed);
+      ASSERT_EQ(line.text.size(), line.centres.size());
+      EXPECT_FALSE(is_mark(line.text.front()));
+      for (size_t i = 1; i < line.centres.size(); ++i) {
+        if (is_mark(line.text[i])) continue;
+        ++steps;
+        ascending += line.centres[i] > line.centres[i - 1] - 2;
+      }
+    }
+    EXPECT_GT(ascending, 0.97 * steps) << code;
+  }
+}
+
+}  // namespace
+}  // namespace burnisher::train
