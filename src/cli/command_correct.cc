@@ -25,14 +25,14 @@ int correct_all(CorrectOptions& o, Context& context) {
   PageFiles read = read_page_files(o.inputs, context.console);
   if (read.files.empty()) return kNothing;
   const auto lexicon = o.lexicon.open();
-  const correct::ConfusionModel confusions =
-      correct::read_confusion_model(context.models.confusion_model());
   o.settings.repair = repair_named(o.repair);
   o.settings.languages = split(o.lexicon.languages);
   std::vector<Page*> pages;
   for (PageFile& file : read.files) {
     for (Page& page : file.pages) pages.push_back(&page);
   }
+  const correct::ConfusionModel confusions =
+      context.models.confusion_model_for({pages.begin(), pages.end()});
   const correct::CorrectReport report = correct::correct(pages, *lexicon, confusions, o.settings);
   size_t kept = 0;
   for (const PageFile& file : read.files)

@@ -216,7 +216,7 @@ class Exporter {
 
 int export_all(ExportOptions& o, Context& context) {
   const std::vector<std::string> languages = split(o.languages);
-  check_languages(languages, context.console);
+  check_languages(languages);
   const auto lexicon = o.lexicon.open();
   o.delivery.settle(languages);
   o.delivery.delivery.positions = o.positions == "scan" ? Positions::kScan : Positions::kPage;

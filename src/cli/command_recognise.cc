@@ -60,14 +60,12 @@ clean::CleanResult laid_out(const RecogniseOptions& o, const run::StageSettings&
 }
 
 int recognise_all(RecogniseOptions& o, Context& context) {
-  const recognise::Recogniser recogniser(context.models.model_to_use(o.model),
-                                         context.models.languages(), o.reading.precision_wanted());
+  const std::vector<recognise::Bundle> bundles = context.models.bundles(split(o.model));
+  const recognise::Recogniser recogniser(bundles, o.reading.precision_wanted());
   const layout::PageNetwork network(layout::read_page_model(context.models.page_model()));
   run::StageSettings stages;
   stages.segment = o.settings;
-  const std::vector<std::string> tags = split(o.reading.languages);
-  check_languages(tags, context.console);
-  choose_languages(tags, stages.recognise, context);
+  choose_languages(o.reading, bundles, stages.recognise, context);
   stages.recognise.modern_s = o.reading.modern_s();
   make_folder(o.folder);
   // Pages are written in order: what repeats from page to page shows only then.

@@ -25,7 +25,7 @@ struct RunOptions {
   std::unique_ptr<correct::Lexicon> open_lexicon;
   std::string repair = "safe", hold;
   std::string kinds, positions = "page", turn = "auto", name = "{stem}";
-  std::string existing_text = "keep", password_file;
+  std::string existing_text = "keep", password_file, model;
   bool json = false;
 };
 
@@ -114,16 +114,15 @@ int run_all(RunOptions& options, Context& context) {
   for (const std::string& kind : split(options.kinds))
     s.kinds.push_back(run::output_kind_named(kind));
   s.languages = split(options.reading.languages);
-  check_languages(s.languages, context.console);
-  choose_languages(s.languages, s.stages.recognise, context);
+  s.bundles = context.models.bundles(split(options.model));
+  choose_languages(options.reading, s.bundles, s.stages.recognise, context);
   if (!s.stages.recognise.spelling) s.languages.clear();
-  s.languages_folder = context.models.languages();
   s.stages.recognise.modern_s = options.reading.modern_s();
   options.lexicon.languages = options.reading.languages;
   options.open_lexicon = options.lexicon.open();
   run::RunTools tools;
   tools.lexicon = options.open_lexicon.get();
-  tools.confusion_model = correct::read_confusion_model(context.models.confusion_model());
+  tools.confusion_models = context.models.confusion_models();
   s.correct.repair = repair_named(options.repair);
   if (s.stages.recognise.spelling) s.correct.languages = s.stages.recognise.languages;
   s.hold = run::hold_rules(options.hold);
@@ -144,7 +143,6 @@ int run_all(RunOptions& options, Context& context) {
   if (options.turn != "auto") s.stages.clean.turn = integer_in(options.turn).value_or(0);
   for (const std::string& path : options.stencils)
     s.stages.stencils.push_back(read_page_xml_file(path).page);
-  s.model = context.models.model_to_use(s.model);
   s.page_model = context.models.page_model();
   if (s.stages.segment.text_angle != 0)
     s.stages.clean.deskew = false;  // the angle is that of the scan
@@ -256,7 +254,7 @@ void add_run(CommandLine& line, Context& context) {
       .between(1, 1024);
   command.flag("--json", options->json, "print what was done as JSON on stdout");
   add_limits(command, s.limits);
-  add_model(command, context, s.model);
+  add_model(command, context, options->model);
   add_quiet(command, context);
   command.examples(
       "Examples:\n"

@@ -37,7 +37,7 @@ int survey_all(SurveyOptions& o, Context& context) {
     check_target(path, o.overwrite);
   }
   const layout::PageNetwork network(layout::read_page_model(context.models.page_model()));
-  const recognise::Recogniser recogniser(context.models.model_to_use(o.model));
+  const recognise::Recogniser recogniser(context.models.bundles(split(o.model)));
   std::mutex guard;
   std::map<std::pair<std::string, int>, run::ScanSurvey> found;
   const int code = for_each_page(

@@ -16,6 +16,7 @@
 #include "train/page_trainer.h"
 #include "train/rounds.h"
 #include "train/run_files.h"
+#include "train/script_trainer.h"
 #include "train/trainer.h"
 #include "train/transcriptions.h"
 
@@ -30,7 +31,7 @@ struct TrainOptions {
   train::LanguageSettings language;
   train::PageTrainSettings pages;
   int64_t page_count = 0;  // 0: lines are learnt, not pages
-  std::string transcribed, validate = "10%", from, language_model, suspects, model;
+  std::string transcribed, validate = "10%", from, language_model, suspects, tell_scripts, model;
   double rate = 0;  // 0: what suits the way of training
   ScanLimits limits;
 };
@@ -149,7 +150,7 @@ int train_language(TrainOptions& o, Context& context) {
 
 int train_suspects(TrainOptions& o, Context& context) {
   const std::string path = context.models.model_to_use(o.model);
-  const recognise::Recogniser recogniser(path, context.models.languages());
+  const recognise::Recogniser recogniser(path);
   const correct::Lexicon lexicon(dictionary_folders());
   train::ConfusionTrainerSettings s;
   s.faces = o.rendered.faces;
@@ -169,6 +170,24 @@ int train_suspects(TrainOptions& o, Context& context) {
   return kAllDone;
 }
 
+int train_scripts(TrainOptions& o, Context& context) {
+  train::ScriptTrainerSettings s;
+  s.faces = o.rendered.faces;
+  s.texts = o.rendered.texts;
+  s.seed = o.rendered.seed;
+  s.threads = o.rendered.threads;
+  const train::ScriptTrainerReport report = train::learn_scripts(
+      s, recognise::read_model(context.models.model_to_use(o.model)), context.console);
+  recognise::write_model(o.tell_scripts, report.model, true);
+  std::string told;
+  for (const auto& [script, lines] : report.lines)
+    told += fmt::format("{}{} {} of {}", told.empty() ? "" : ", ", script, lines.second,
+                        lines.first);
+  context.console.say(
+      fmt::format("written: {} (kept-back lines told right: {})", o.tell_scripts, told));
+  return kAllDone;
+}
+
 int train_as_asked(TrainOptions& o, Context& context) {
   const auto need = [](const std::string& value, const char* option, const char* why) {
     if (value.empty()) throw SettingsError(fmt::format("{} is missing: {}", option, why));
@@ -183,6 +202,11 @@ int train_as_asked(TrainOptions& o, Context& context) {
     need(o.rendered.texts, "--texts", "the folder with LANG.running.txt");
     need(o.language.tag, "--lang", "the language of the texts, as in en");
     return train_suspects(o, context);
+  }
+  if (!o.tell_scripts.empty()) {
+    need(o.rendered.faces, "--faces", "the table of font files");
+    need(o.rendered.texts, "--texts", "the folder with LANG.running.txt");
+    return train_scripts(o, context);
   }
   need(o.rendered.run_folder, "--run-dir", "the folder for model, log and curve");
   if (!o.transcribed.empty()) return train_transcribed(o, context);
@@ -290,6 +314,14 @@ void add_suspects(Command& command, Context& context, TrainOptions& o) {
   command.group("Which words are suspects", {"--suspects", "--model"});
 }
 
+void add_scripts(Command& command, TrainOptions& o) {
+  command
+      .option("--tell-scripts", o.tell_scripts,
+              "teach --model to tell the scripts of --faces and --texts apart, into this file")
+      .type_name("FILE");
+  command.group("Which script a line is in", {"--tell-scripts"});
+}
+
 void add_common(Command& command, TrainOptions& o) {
   train::TrainSettings& s = o.rendered;
   command.option("--run-dir", s.run_folder, "model, log, curve, report and checkpoint go here")
@@ -320,6 +352,7 @@ void add_train(CommandLine& line, Context& context) {
   add_pages(command, *o);
   add_language(command, *o);
   add_suspects(command, context, *o);
+  add_scripts(command, *o);
   add_common(command, *o);
   add_quiet(command, context);
   command.examples(

@@ -56,7 +56,7 @@ void add_cleaning(Command& command, clean::CleanSettings& settings);
 void add_layout(Command& command, layout::SegmentSettings& settings);
 void add_kinds(Command& command, KindChoice& choice);
 void add_models_folder(Command& command, Context& context);
-void add_model(Command& command, Context& context, std::string& path);
+void add_model(Command& command, Context& context, std::string& names);
 
 // Splits "en,de" at the commas.
 std::vector<std::string> split(const std::string& list);
@@ -97,16 +97,17 @@ struct ResultPlace {
 
 // How the letters are read: --lang, --long-s, --precision.
 struct ReadingOptions {
-  std::string languages, long_s = "keep", precision = "auto";
+  std::string scripts, languages, long_s = "keep", precision = "auto";
   bool modern_s() const { return long_s == "modern"; }
   recognise::Precision precision_wanted() const;
 };
 void add_reading(Command& command, ReadingOptions& options);
-void choose_languages(const std::vector<std::string>& tags, recognise::RecogniseSettings& settings,
-                      Context& context);
-// Throws SettingsError for what is no BCP 47 tag; warns about scripts the shipped model cannot
-// read.
-void check_languages(const std::vector<std::string>& languages, Console& console);
+// Languages and scripts of the text. Throws SettingsError for what is none; says which languages no
+// bundle reads or knows the spelling of.
+void choose_languages(const ReadingOptions& options, const std::vector<recognise::Bundle>& bundles,
+                      recognise::RecogniseSettings& settings, Context& context);
+// Throws SettingsError for what is no BCP 47 tag.
+void check_languages(const std::vector<std::string>& languages);
 
 // One page of one input with the name its results get: NAME, or NAME-0007 when the file has
 // several.

@@ -1,5 +1,6 @@
 #include "cli/model_places.h"
 
+#include <algorithm>
 #include <cstdlib>
 #include <filesystem>
 
@@ -12,7 +13,6 @@ namespace fs = std::filesystem;
 
 const char* const kModelName = "latin.safetensors";
 const char* const kPageModelName = "pages.safetensors";
-const char* const kConfusionModelName = "latin.confusions.json";
 
 }  // namespace
 
@@ -65,19 +65,55 @@ std::string ModelPlaces::looked_at() const {
   return looked;
 }
 
-std::string ModelPlaces::languages() const {
-  const std::string model = shipped_model();
-  return model.empty() ? "" : (fs::path(model).parent_path() / "languages").string();
+std::vector<recognise::Bundle> ModelPlaces::bundles(const std::vector<std::string>& named) const {
+  std::vector<recognise::Bundle> shipped;
+  for (const std::string& place : places()) {
+    shipped = recognise::bundles_in(place);
+    if (!shipped.empty()) break;
+  }
+  std::vector<recognise::Bundle> wanted;
+  for (const std::string& name : named) {
+    const auto by_name = std::find_if(shipped.begin(), shipped.end(),
+                                      [&](const auto& bundle) { return bundle.name == name; });
+    std::error_code status;
+    if (by_name != shipped.end()) {
+      wanted.push_back(*by_name);
+    } else if (fs::exists(name, status)) {
+      wanted.push_back(recognise::read_bundle(name));
+    } else {
+      std::string known;
+      for (const auto& bundle : shipped) known += (known.empty() ? "" : ", ") + bundle.name;
+      throw SettingsError("--model " + name + ": is neither a file nor a bundle; known are " +
+                          known);
+    }
+  }
+  if (named.empty()) wanted = shipped;
+  if (wanted.empty())
+    throw SettingsError("no bundle (NAME.bundle.json) was found in " + looked_at() +
+                        "; name its folder with --models or in BURNISHER_MODELS, or a model with "
+                        "--model");
+  return wanted;
 }
 
-std::string ModelPlaces::confusion_model() const {
-  const fs::path file = fs::path(model_to_use("")).parent_path() / kConfusionModelName;
-  std::error_code status;
-  if (!fs::is_regular_file(file, status)) {
-    throw SettingsError(file.string() +
-                        " is missing beside the model; `burnisher train --suspects` makes it");
+std::map<std::string, correct::ConfusionModel> ModelPlaces::confusion_models() const {
+  std::map<std::string, correct::ConfusionModel> models;
+  for (const recognise::Bundle& bundle : bundles()) {
+    if (bundle.confusions.empty()) continue;
+    const correct::ConfusionModel model = correct::read_confusion_model(bundle.confusions);
+    for (const std::string& script : bundle.scripts) models[script] = model;
   }
-  return file.string();
+  return models;
+}
+
+correct::ConfusionModel ModelPlaces::confusion_model_for(
+    const std::vector<const Page*>& pages) const {
+  std::map<std::string, int> scripts;
+  for (const Page* page : pages) ++scripts[page->main_script()];
+  const auto main =
+      std::max_element(scripts.begin(), scripts.end(),
+                       [](const auto& a, const auto& b) { return a.second < b.second; });
+  auto models = confusion_models();
+  return main == scripts.end() ? correct::ConfusionModel() : models[main->first];
 }
 
 }  // namespace burnisher::cli

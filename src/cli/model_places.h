@@ -2,8 +2,13 @@
 // is mixed up.
 #pragma once
 
+#include <map>
 #include <string>
 #include <vector>
+
+#include "correct/confusion_model.h"
+#include "page/page.h"
+#include "recognise/bundle.h"
 
 namespace burnisher::cli {
 
@@ -18,10 +23,13 @@ class ModelPlaces {
   std::string model_to_use(const std::string& given) const;
   // The network that sees pages. Throws SettingsError where there is none.
   std::string page_model() const;
-  // The folder of language models; "" when there is none.
-  std::string languages() const;
-  // What the recogniser is known to mix up. Throws SettingsError.
-  std::string confusion_model() const;
+  // The bundles named, by name, table or model file; all that came with the program when none is.
+  // Throws SettingsError with those that are known.
+  std::vector<recognise::Bundle> bundles(const std::vector<std::string>& named = {}) const;
+  // What each script's bundle is known to mix up.
+  std::map<std::string, correct::ConfusionModel> confusion_models() const;
+  // That of the script most of the pages are in; one without habits where there is none.
+  correct::ConfusionModel confusion_model_for(const std::vector<const Page*>& pages) const;
 
  private:
   std::vector<std::string> places() const;

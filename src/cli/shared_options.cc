@@ -6,6 +6,7 @@
 #include <filesystem>
 #include <sstream>
 
+#include "base/unicode.h"
 #include "base/error.h"
 #include "base/numbers.h"
 #include "base/parallel.h"
@@ -14,6 +15,7 @@
 #include "cli/remedies.h"
 #include "intake/inputs.h"
 #include "page/page_order.h"
+#include "recognise/scripts.h"
 #include "run/stages.h"
 
 namespace burnisher::cli {
@@ -22,11 +24,6 @@ namespace {
 namespace fs = std::filesystem;
 
 const char* const kNoLanguage = "none";
-
-// Languages written in scripts the shipped model has not learnt.
-const char* const kOtherScripts[] = {"ar", "bg", "el", "fa", "grc", "he", "hi",
-                                     "hy", "ja", "ka", "ko", "mk",  "mn", "ota",
-                                     "ru", "sr", "th", "uk", "ur",  "yi", "zh"};
 
 }  // namespace
 
@@ -139,11 +136,12 @@ void add_models_folder(Command& command, Context& context) {
       .type_name("DIR");
 }
 
-void add_model(Command& command, Context& context, std::string& path) {
+void add_model(Command& command, Context& context, std::string& names) {
   command
-      .option("--model", path,
-              "model file of the recogniser (default: the Latin one that came with the program)")
-      .type_name("FILE");
+      .option("--model", names,
+              "what reads: bundles by name or file, as in latin,cyrillic, or a model file "
+              "(default: all bundles that came with the program; see `burnisher models`)")
+      .type_name("NAMES");
   add_models_folder(command, context);
 }
 
@@ -199,6 +197,11 @@ void add_reading(Command& command, ReadingOptions& options) {
               "languages of the text, as in en,de; their spelling helps with doubtful letters "
               "(default: guessed line by line; none: letters are read as they look)")
       .type_name("TAGS");
+  command
+      .option("--script", options.scripts,
+              "scripts of the text, as in Latn,Cyrl (ISO 15924; default: those of --lang, else "
+              "told line by line)")
+      .type_name("CODES");
 }
 
 namespace {
@@ -211,35 +214,40 @@ std::string primary_of(const std::string& tag) {
 
 }  // namespace
 
-void choose_languages(const std::vector<std::string>& tags, recognise::RecogniseSettings& settings,
-                      Context& context) {
+void choose_languages(const ReadingOptions& options, const std::vector<recognise::Bundle>& bundles,
+                      recognise::RecogniseSettings& settings, Context& context) {
+  const std::vector<std::string> tags = split(options.languages);
+  check_languages(tags);
   settings.spelling = tags != std::vector<std::string>{kNoLanguage};
   settings.languages.clear();
+  settings.scripts = split(options.scripts);
+  for (const std::string& code : settings.scripts) recognise::script_named(code);
   if (!settings.spelling) return;
-  const recognise::Languages known(context.models.languages());
+  const bool by_language = settings.scripts.empty();
   for (const std::string& tag : tags) {
-    settings.languages.push_back(primary_of(tag));
-    if (!known.knows(settings.languages.back())) {
+    const std::string language = primary_of(tag);
+    settings.languages.push_back(language);
+    const auto speaks = [&](const auto& bundle) { return bundle.spelling.count(language) > 0; };
+    const std::string script = script_of_language(tag);
+    const auto reads = [&](const auto& bundle) { return bundle.reads(script); };
+    if (std::none_of(bundles.begin(), bundles.end(), reads)) {
+      context.console.warn(fmt::format(
+          "--lang {}: no bundle reads its script{}; its text will come out wrong", tag,
+          script.empty() ? "" : " (" + script + ")"));
+    } else if (std::none_of(bundles.begin(), bundles.end(), speaks)) {
       context.console.point_out(
           "--lang " + tag + ": its spelling is not known; doubtful letters are read as they look");
     }
+    if (by_language) settings.scripts.push_back(script);
   }
 }
 
-void check_languages(const std::vector<std::string>& languages, Console& console) {
+void check_languages(const std::vector<std::string>& languages) {
   static const Pattern tag("[a-zA-Z]{2,3}(-[a-zA-Z0-9]{2,8})*");
   if (languages == std::vector<std::string>{kNoLanguage}) return;
   for (const std::string& language : languages) {
-    if (!tag.matches(language)) {
+    if (!tag.matches(language))
       throw SettingsError("--lang " + language + ": expected BCP 47 tags, as in en,de or pt-BR");
-    }
-    const std::string primary = primary_of(language);
-    if (std::find(std::begin(kOtherScripts), std::end(kOtherScripts), primary) !=
-        std::end(kOtherScripts)) {
-      console.warn(
-          "--lang " + language +
-          ": the shipped model reads Latin script; text in another script will come out wrong");
-    }
   }
 }
 

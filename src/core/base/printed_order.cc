@@ -146,6 +146,16 @@ bool is_right_to_left(char32_t character) {
   return kind_of(character) == Kind::kRight;
 }
 
+bool runs_right_to_left(const std::vector<char32_t>& text) {
+  int right = 0, left = 0;
+  for (const char32_t c : text) {
+    const Kind kind = kind_of(c);
+    right += kind == Kind::kRight;
+    left += kind == Kind::kLeft;
+  }
+  return right > 0 && right >= left;
+}
+
 std::vector<DirectionRun> direction_runs(const std::vector<char32_t>& text, bool right_to_left) {
   const auto plain = [](char32_t c) { return c < 0x590; };
   if (!right_to_left && std::all_of(text.begin(), text.end(), plain))

@@ -37,5 +37,7 @@ std::vector<char32_t> logical_order(const std::vector<char32_t>& printed, bool r
 bool is_mark(char32_t character);  // combining: vowel signs, points, accents
 // Letters of scripts that run from right to left.
 bool is_right_to_left(char32_t character);
+// Whether at least half of the letters are such.
+bool runs_right_to_left(const std::vector<char32_t>& text);
 
 }  // namespace burnisher

@@ -3,6 +3,7 @@
 #include <unicode/normalizer2.h>
 #include <unicode/ubidi.h>
 #include <unicode/uchar.h>
+#include <unicode/uloc.h>
 #include <unicode/uscript.h>
 #include <unicode/uchar.h>
 #include <unicode/ucnv.h>
@@ -123,6 +124,13 @@ std::string script_of(char32_t character) {
   UErrorCode status = U_ZERO_ERROR;
   const UScriptCode script = uscript_getScript(static_cast<UChar32>(character), &status);
   return U_SUCCESS(status) ? uscript_getShortName(script) : "Zzzz";
+}
+std::string script_of_language(const std::string& tag) {
+  UErrorCode status = U_ZERO_ERROR;
+  char likely[ULOC_FULLNAME_CAPACITY] = "", script[ULOC_SCRIPT_CAPACITY] = "";
+  uloc_addLikelySubtags(tag.c_str(), likely, sizeof likely, &status);
+  uloc_getScript(likely, script, sizeof script, &status);
+  return U_SUCCESS(status) ? script : "";
 }
 bool is_letter(char32_t character) {
   return u_isalpha(static_cast<UChar32>(character));

@@ -126,4 +126,30 @@ std::vector<std::string> languages_of(const std::vector<const Page*>& pages) {
   return tags;
 }
 
+namespace {
+
+constexpr int kLettersOfLine = 40;  // as many as a line usually has
+
+}  // namespace
+
+std::string Page::main_script() const {
+  std::map<std::string, int> lines;
+  for (const Block& block : blocks) {
+    for (const Line& line : block.lines) {
+      if (line.words.empty()) continue;
+      // Files of other programs don't say how a line was read.
+      for (const char32_t c : decode_utf8(line.script.empty() ? line.text() : ""))
+        if (is_letter(c)) ++lines[script_of(c)];
+      if (!line.script.empty()) lines[line.script] += kLettersOfLine;
+    }
+  }
+  std::string main = "Latn";
+  int most = 0;
+  for (const auto& [script, count] : lines) {
+    if (count > most) main = script;
+    most = std::max(most, count);
+  }
+  return main;
+}
+
 }  // namespace burnisher

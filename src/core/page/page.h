@@ -82,6 +82,7 @@ struct Line {
   std::vector<Word> words;
   double confidence = 0;  // of the letters, before any language is asked
   std::string language;   // BCP 47; "": not known
+  std::string script;     // ISO 15924, as it was read; "": not known
 
   std::string text() const;
   bool runs_up_or_down() const;  // rather than across the page
@@ -130,6 +131,8 @@ struct Page {
 
   // The languages of its lines, the commonest (by letters) first; none below a tenth.
   std::vector<std::string> languages() const;
+  // Of most of its lines with words (ISO 15924); "Latn" when none is known.
+  std::string main_script() const;
 
   // Noise blocks don't count in either.
   bool has_words() const;

@@ -38,7 +38,7 @@ Tally tally_of(const std::string& line, const LanguageModel& model) {
 }  // namespace
 
 struct Languages::Cache {
-  std::string folder;
+  std::map<std::string, std::string> files;
   std::mutex guard;
   std::map<std::string, std::shared_ptr<const LanguageModel>> whole, short_ones;
 
@@ -50,20 +50,16 @@ struct Languages::Cache {
       if (held != models.end()) return held->second;
     }
     // Read without the lock, so that several are read at once.
-    const std::string path = (fs::path(folder) / (tag + ".glyphs")).string();
-    auto fresh = std::make_shared<const LanguageModel>(path, whole_one ? 255 : kGuessOrder);
+    auto fresh = std::make_shared<const LanguageModel>(files.at(tag), whole_one ? 255 : kGuessOrder);
     const std::lock_guard<std::mutex> lock(guard);
     return models.emplace(tag, std::move(fresh)).first->second;
   }
 };
 
-Languages::Languages(const std::string& folder) : cache_(std::make_unique<Cache>()) {
-  cache_->folder = folder;
-  std::error_code none;
-  for (const auto& entry : fs::directory_iterator(folder, none)) {
-    if (entry.path().extension() == ".glyphs") tags_.push_back(entry.path().stem().string());
-  }
-  std::sort(tags_.begin(), tags_.end());
+Languages::Languages(const std::map<std::string, std::string>& files)
+    : cache_(std::make_unique<Cache>()) {
+  cache_->files = files;
+  for (const auto& [tag, file] : files) tags_.push_back(tag);
 }
 
 Languages::~Languages() = default;

@@ -1,6 +1,7 @@
 // The languages whose habits of spelling are known, and which of them a text is in.
 #pragma once
 
+#include <map>
 #include <memory>
 #include <string>
 #include <vector>
@@ -11,9 +12,9 @@ namespace burnisher::recognise {
 
 class Languages {
  public:
-  // Every TAG.glyphs of the folder; none when there is no such folder. Files are read when they
-  // are first needed, and checked then.
-  explicit Languages(const std::string& folder);
+  // `files`: language models by their languages. They are read when they are first needed, and
+  // checked then.
+  explicit Languages(const std::map<std::string, std::string>& files);
   ~Languages();
 
   const std::vector<std::string>& tags() const { return tags_; }

@@ -1,6 +1,7 @@
 #include "recognise/model.h"
 
 #include <nlohmann/json.hpp>
+#include <sstream>
 
 #include "base/error.h"
 
@@ -46,6 +47,30 @@ std::vector<ConvShape> chain(const NetworkPlan& plan, int height, int classes) {
   return layers;
 }
 
+namespace {
+
+void check_scripts(const Model& model) {
+  const size_t scripts = model.scripts().size();
+  if (scripts == 0) return;
+  const auto size_of = [&](const char* name) {
+    const auto found = model.tensors.find(name);
+    return found == model.tensors.end() ? 0 : found->second.values.size();
+  };
+  if (size_of("scripts.weight") != (scripts + 1) * static_cast<size_t>(model.plan.context) ||
+      size_of("scripts.bias") != scripts + 1)
+    throw FormatError("what tells its scripts apart does not fit the network");
+}
+
+}  // namespace
+
+std::vector<std::string> Model::scripts() const {
+  std::vector<std::string> codes;
+  const auto found = record.find("scripts");
+  std::istringstream list(found == record.end() ? "" : found->second);
+  for (std::string code; std::getline(list, code, ',');) codes.push_back(code);
+  return codes;
+}
+
 Model read_model(const std::string& path) {
   neural::TensorFile file = neural::read_tensor_file(path);
   try {
@@ -70,6 +95,7 @@ Model read_model(const std::string& path) {
     for (const char* own : {"format", "network", "frame", "alphabet"}) file.metadata.erase(own);
     model.record = std::move(file.metadata);
     neural::check_tensors(model.layers, model.tensors);
+    check_scripts(model);
     return model;
   } catch (const std::exception& cause) {
     throw FormatError(path + ": no usable model file: " + cause.what());

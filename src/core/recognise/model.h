@@ -5,7 +5,8 @@
 //   collapse  one convolution over the whole remaining height,
 //   context   residual 1-D convolutions along the line (He et al. 2016),
 //   head      a 1x1 convolution to the classes.
-// All but the head are followed by batch normalisation (Ioffe and Szegedy 2015) and ReLU.
+// Beside the head there may be a second one for the scripts (train/script_trainer.h).
+// All but the heads are followed by batch normalisation (Ioffe and Szegedy 2015) and ReLU.
 #pragma once
 
 #include <map>
@@ -37,6 +38,10 @@ struct Model {
   std::vector<ConvShape> layers;
   neural::Tensors tensors;
   std::map<std::string, std::string> record;  // how it was trained, as text
+
+  // The scripts (ISO 15924) that the model tells apart, from the tensors scripts.weight and
+  // scripts.bias; none when it was never taught to.
+  std::vector<std::string> scripts() const;
 };
 
 // Reads and checks a model file. Throws InputError/FormatError.

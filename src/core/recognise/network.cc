@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 #include <mutex>
+#include <numeric>
 #include <unordered_map>
 
 #include "base/multiversion.h"
@@ -30,6 +31,8 @@ constexpr int kWidths[] = {64,   128,  192,  256,  320,  384,  448,  512,  640, 
 constexpr int kWidest = 4096;  // pixels; wider strips are read in pieces
 // Prepared shapes kept, each some megabytes of kernels: all widths of single lines.
 constexpr size_t kMostPrepared = 24;
+
+constexpr float kNoLetter = -0.693f;  // ln 1/2: from then on a frame has no letter
 
 int batch_width(int width) {
   for (const int w : kWidths) {
@@ -102,6 +105,23 @@ BURNISHER_MULTIVERSION void log_softmax(const float* scores, int classes, float*
   for (int c = 0; c < classes; ++c) out[c] = scores[c] - offset;
 }
 
+// Tells a line's script from the last layer before the head: a linear layer over each frame's
+// channels; class 0 is "no letter".
+struct ScriptHead {
+  size_t scripts = 0, channels = 0;
+  std::vector<float> weight, bias;  // (1 + scripts) x channels
+
+  void add_frame(const float* context, std::vector<float>& sums) const {
+    std::vector<float> scores(scripts + 1);
+    for (size_t s = 0; s <= scripts; ++s)
+      scores[s] = std::inner_product(context, context + channels, &weight[s * channels], bias[s]);
+    log_softmax(scores.data(), static_cast<int>(scores.size()), scores.data());
+    if (scores[0] > kNoLetter) return;
+    if (sums.empty()) sums.assign(scripts, 0.f);
+    for (size_t s = 0; s < scripts; ++s) sums[s] += scores[s + 1];
+  }
+};
+
 }  // namespace
 
 Precision precision_of_processor() {
@@ -109,7 +129,11 @@ Precision precision_of_processor() {
 }
 
 struct Network::State {
+  template <class Use>
+  void run(const std::vector<const Gray*>& strips, size_t last, const Use& use);
+
   std::vector<FoldedLayer> layers;
+  ScriptHead script_head;
   int height = 0, classes = 0;
   std::mutex guard;
   struct Kept {
@@ -291,46 +315,78 @@ Network::Network(const Model& model, Precision precision) : state_(std::make_uni
   state_->weights.resize(state_->layers.size());
   state_->height = model.frame.height;
   state_->classes = model.alphabet.class_count();
+  ScriptHead& scripts = state_->script_head;
+  scripts.scripts = model.scripts().size();
+  if (scripts.scripts == 0) return;
+  scripts.channels = static_cast<size_t>(model.plan.context);
+  scripts.weight = model.tensors.at("scripts.weight").values;
+  scripts.bias = model.tensors.at("scripts.bias").values;
 }
 
 Network::~Network() = default;
 
-std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) const {
-  if (strips.empty()) return {};
+// The layers before `last`, and then what `use` makes of their results in the buffers.
+template <class Use>
+void Network::State::run(const std::vector<const Gray*>& strips, size_t last, const Use& use) {
   const SingleThread alone;
   std::vector<int> widths;  // of the lines, as they shrink from layer to layer
   for (const Gray* strip : strips) widths.push_back(strip->width());
   const int width = batch_width(*std::max_element(widths.begin(), widths.end()));
-  const auto prepared = state_->prepare(static_cast<int>(strips.size()), width);
-  std::unique_ptr<Buffers> buffers = state_->take_buffers(*prepared);
-  const size_t strip_size = static_cast<size_t>(state_->height) * static_cast<size_t>(width);
+  const auto ready = prepare(static_cast<int>(strips.size()), width);
+  std::unique_ptr<Buffers> buffers = take_buffers(*ready);
+  const size_t strip_size = static_cast<size_t>(height) * static_cast<size_t>(width);
   for (size_t i = 0; i < strips.size(); ++i)
     feed(*strips[i], width, buffers->front.data() + i * strip_size);
-  for (size_t i = 0; i < prepared->steps.size(); ++i) {
-    const Step& step = prepared->steps[i];
-    state_->execute(i, step, *buffers);
-    const ConvShape& layer = state_->layers[i].shape;
+  for (size_t i = 0; i < last; ++i) {
+    const Step& step = ready->steps[i];
+    execute(i, step, *buffers);
+    const ConvShape& layer = layers[i].shape;
     for (int& w : widths) w = output_of(layer, {1, step.in.c, step.in.h, w}).w;
-    State::clear_padding(step.out, widths, buffers->front.data());
+    clear_padding(step.out, widths, buffers->front.data());
   }
-  const int frames = prepared->steps.back().out.w;
+  use(*ready, *buffers, widths);
+  give_back(std::move(buffers));
+}
+
+std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) const {
+  if (strips.empty()) return {};
   std::vector<FrameScores> readings(strips.size());
-  for (size_t i = 0; i < strips.size(); ++i) {
-    FrameScores& reading = readings[i];
-    reading.classes = state_->classes;
-    reading.frames = widths[i];
-    reading.log_probability.resize(static_cast<size_t>(reading.frames) *
-                                   static_cast<size_t>(reading.classes));
-    for (int f = 0; f < reading.frames; ++f) {
-      const size_t row = i * static_cast<size_t>(frames) + static_cast<size_t>(f);
-      log_softmax(buffers->front.data() + row * static_cast<size_t>(reading.classes),
-                  reading.classes,
-                  reading.log_probability.data() +
-                      static_cast<size_t>(f) * static_cast<size_t>(reading.classes));
+  const size_t head = state_->layers.size() - 1;
+  state_->run(strips, head,
+              [&](const Prepared& ready, Buffers& buffers, const std::vector<int>& widths) {
+    const Step& step = ready.steps[head];
+    const auto frames = static_cast<size_t>(step.out.w);
+    const auto classes = static_cast<size_t>(state_->classes);
+    const ScriptHead& scripts = state_->script_head;
+    for (size_t i = 0; i < strips.size() && scripts.scripts > 0; ++i) {
+      for (size_t f = 0; f < static_cast<size_t>(widths[i]); ++f)
+        scripts.add_frame(buffers.front.data() + (i * frames + f) * scripts.channels,
+                          readings[i].script_log_probability);
     }
-  }
-  state_->give_back(std::move(buffers));
+    state_->execute(head, step, buffers);
+    for (size_t i = 0; i < strips.size(); ++i) {
+      FrameScores& reading = readings[i];
+      reading.classes = state_->classes;
+      reading.frames = widths[i];
+      reading.log_probability.resize(static_cast<size_t>(reading.frames) * classes);
+      for (size_t f = 0; f < static_cast<size_t>(reading.frames); ++f)
+        log_softmax(buffers.front.data() + (i * frames + f) * classes, state_->classes,
+                    reading.log_probability.data() + f * classes);
+    }
+  });
   return readings;
+}
+
+std::vector<float> Network::context_of(const Gray& strip) const {
+  std::vector<float> context;
+  const size_t head = state_->layers.size() - 1;
+  state_->run({&strip}, head,
+              [&](const Prepared& ready, Buffers& buffers, const std::vector<int>& widths) {
+    const auto count =
+        static_cast<size_t>(widths[0]) * static_cast<size_t>(ready.steps[head].in.c);
+    context.assign(buffers.front.begin(), buffers.front.begin() + static_cast<long>(count));
+  });
+  return context;
 }
 
 }  // namespace burnisher::recognise

@@ -14,6 +14,9 @@ struct FrameScores {
   int frames = 0;
   int classes = 0;
   std::vector<float> log_probability;
+  // How surely the line is of each of Model::scripts(), summed over the frames where a letter is:
+  // natural logarithms. Empty when the model does not tell scripts, or the line has no letters.
+  std::vector<float> script_log_probability;
   const float* frame(int f) const {
     return log_probability.data() + static_cast<size_t>(f) * static_cast<size_t>(classes);
   }
@@ -38,6 +41,9 @@ class Network {
   // zero in every layer. All are computed at the width of the widest;
   // there is nothing to gain over reading them one by one (kernels_bench, ReadLines).
   std::vector<FrameScores> read(const std::vector<const Gray*>& strips) const;
+
+  // What the layers before the head make of one strip: frames x channels. For heads to learn from.
+  std::vector<float> context_of(const Gray& strip) const;
 
  private:
   struct State;

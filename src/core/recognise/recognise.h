@@ -5,6 +5,7 @@
 
 #include "page/page.h"
 #include "recognise/beam_search.h"
+#include "recognise/bundle.h"
 #include "recognise/languages.h"
 #include "recognise/network.h"
 
@@ -16,18 +17,24 @@ struct RecogniseSettings {
   double second_look = 0.9;
   bool spelling = true;                // languages' spelling helps with doubtful letters
   std::vector<std::string> languages;  // that occur; empty: any that is known
+  std::vector<std::string> scripts;    // that occur (ISO 15924); empty: any that can be read
   bool modern_s = false;               // a long s is written as s
   BeamSearchSettings beam_search;
 };
 
-// A loaded model, shared by all threads.
+// Bundles that read lines, shared by all threads. The first sees every line and tells its script
+// where it can; the others are loaded when a line needs them.
 class Recogniser {
  public:
-  // `languages_folder`: language models; "": none. Throws InputError/FormatError.
-  explicit Recogniser(const std::string& model_path, const std::string& languages_folder = "",
+  // Throws SettingsError without a bundle, InputError/FormatError for the first one's files.
+  explicit Recogniser(const std::vector<Bundle>& bundles,
+                      Precision precision = precision_of_processor());
+  // One model file, as read_bundle takes it.
+  explicit Recogniser(const std::string& model_path,
                       Precision precision = precision_of_processor());
   ~Recogniser();
 
+  // Those whose spelling is known, of any bundle.
   const Languages& languages() const;
 
   // `gray` is sampled through `page_to_gray` (the page's way back to the scan, or the identity when
@@ -43,7 +50,7 @@ class Recogniser {
   void read_round(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
                   Page& page) const;
 
-  // Reads lines with letters that the page does not use again without those letters, makes
+  // Reads lines of the first bundle with letters that the page does not use again without those letters, makes
   // look-alike signs of one kind (see character_prior.h), and long s modern if that is wanted. To
   // be called when all lines are read.
   void settle(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,

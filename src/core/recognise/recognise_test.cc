@@ -487,7 +487,7 @@ TEST(Recogniser, LinesOfAnyLengthAreReadToTheirEnd) {
   TemporaryFolder folder;
   const Model model = tiny_model(5);
   write_model(folder.file("m"), model, false);
-  const Recogniser recogniser(folder.file("m"), "", Precision::kFloat32);
+  const Recogniser recogniser(folder.file("m"), Precision::kFloat32);
   const Gray picture = noise_strip(10000, 60, 21);
   Line line;
   line.baseline = {{20, 40}, {9980, 40}};

@@ -291,8 +291,7 @@ RunReport run(const RunSettings& settings, const RunTools& tools, Progress& prog
   leave_out_finished(settings, scans);
   report.problems = scans.problems;
   stop_at_text(settings, scans);
-  const recognise::Recogniser recogniser(settings.model, settings.languages_folder,
-                                         settings.precision);
+  const recognise::Recogniser recogniser(settings.bundles, settings.precision);
   const layout::PageNetwork network(layout::read_page_model(settings.page_model));
   if (tools.lexicon != nullptr) tools.lexicon->prepare(settings.languages);
   if (!joined(settings)) {

@@ -27,7 +27,8 @@ enum class ExistingText {
 // What a run works with, opened before; all of it must outlive the run.
 struct RunTools {
   const correct::Lexicon* lexicon = nullptr;  // null: words are not looked up
-  correct::ConfusionModel confusion_model;
+  // What each script's bundle mixes up (ISO 15924).
+  std::map<std::string, correct::ConfusionModel> confusion_models;
   // Decides about hyphens at line ends; may be empty.
   std::function<bool(const std::string& word, const std::string& language)> is_word;
 };
@@ -38,9 +39,8 @@ struct RunSettings {
   std::vector<std::string> outputs;  // one document of all inputs for each of these...
   std::string output_folder;         // ...or one document for each input file, here,
   std::vector<OutputKind> kinds;     // of these kinds
-  std::string model;
-  std::string page_model;        // of the network that sees pages
-  std::string languages_folder;  // language models; empty: none
+  std::vector<recognise::Bundle> bundles;  // that read, as Recogniser takes them
+  std::string page_model;                  // of the network that sees pages
   recognise::Precision precision = recognise::precision_of_processor();
   std::vector<std::string> languages;  // BCP 47
   Delivery delivery;

@@ -163,6 +163,14 @@ std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSet
   return result;
 }
 
+// A script without a model of its own has no habits to go by.
+const correct::ConfusionModel& confusion_model_of(const std::string& script,
+                                                  const RunTools& tools) {
+  static const correct::ConfusionModel none;
+  const auto found = tools.confusion_models.find(script);
+  return found == tools.confusion_models.end() ? none : found->second;
+}
+
 // A cleaned page with its blocks: read, corrected, and with the pictures that documents want of it.
 PageResult finished(const ScanFile& file, const Scan& scan, CleanedScan& all, size_t place,
                     const recognise::Recogniser& recogniser, const Wanted& wanted,
@@ -172,7 +180,8 @@ PageResult finished(const ScanFile& file, const Scan& scan, CleanedScan& all, si
   Page& read = cleaned.page;
   correct::CorrectReport corrected;
   if (tools.lexicon != nullptr) {
-    corrected = correct::correct({&read}, *tools.lexicon, tools.confusion_model, settings.correct);
+    corrected = correct::correct({&read}, *tools.lexicon,
+                                 confusion_model_of(read.main_script(), tools), settings.correct);
     round_as_stored(read);
   }
   if (!settings.steps_folder.empty())

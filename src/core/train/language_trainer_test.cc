@@ -111,7 +111,7 @@ TEST_F(LanguageTest, TooLittleTextIsRefused) {
 }
 
 TEST_F(LanguageTest, LanguagesAreGuessedLineByLine) {
-  const Languages languages(folder_.path());
+  const Languages languages({{"de", folder_.file("de.glyphs")}, {"en", folder_.file("en.glyphs")}});
   EXPECT_EQ(languages.tags(), (std::vector<std::string>{"de", "en"}));
   const std::vector<std::string> lines = {
       "the relief boat did not come before dusk",  "the keeper wrote all night at the lamp",

@@ -177,7 +177,9 @@ void Learner::start_from(const Model& base) {
   quieten_new_layers(base, machinery_->layers, state);
   const std::string head = machinery_->layers.back().name;
   for (const auto& [name, tensor] : base.tensors) {
-    if (name.compare(0, head.size() + 1, head + ".") == 0) continue;
+    // What tells scripts apart was learnt from layers that now change.
+    if (name.compare(0, head.size() + 1, head + ".") == 0 || name.rfind("scripts.", 0) == 0)
+      continue;
     auto& group = state.statistics.count(name) ? state.statistics : state.parameters;
     const auto found = group.find(name);
     if (found == group.end() || found->second.size() != tensor.values.size())

@@ -21,11 +21,6 @@ double x_height_of_scan(compose::ScanLevel level, Random& random) {
   return least + (26 - least) * std::pow(random.uniform(), 1.5);
 }
 
-// A line of Latin words keeps its direction among others.
-bool runs_right_to_left(const std::vector<char32_t>& text) {
-  return std::any_of(text.begin(), text.end(), is_right_to_left);
-}
-
 // Spread of the x-height that layout analysis reports (standard deviation of its logarithm). Where
 // letters join or carry marks above and below it is less sure than in Latin.
 double size_spread(const std::string& script) {
