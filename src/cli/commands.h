@@ -47,6 +47,7 @@ void add_export(CommandLine& line, Context& context);
 void add_check(CommandLine& line, Context& context);
 void add_score(CommandLine& line, Context& context);
 void add_train(CommandLine& line, Context& context);
+void add_models(CommandLine& line, Context& context);
 void add_recipes(CommandLine& line, Context& context);
 
 // Options that several commands share.

@@ -32,10 +32,10 @@ int main(int argc, char** argv) {
   line.version("burnisher " BURNISHER_VERSION);
   line.foot("`burnisher COMMAND --help` tells more about a command and gives an example.");
   cli::Context context;
-  for (const auto& add :
-       {cli::add_run, cli::add_survey, cli::add_clean, cli::add_segment, cli::add_stencil,
-        cli::add_recognise, cli::add_correct, cli::add_proof, cli::add_amend, cli::add_lexicon,
-        cli::add_export, cli::add_check, cli::add_score, cli::add_train, cli::add_recipes})
+  for (const auto& add : {cli::add_run, cli::add_survey, cli::add_clean, cli::add_segment,
+                          cli::add_stencil, cli::add_recognise, cli::add_correct, cli::add_proof,
+                          cli::add_amend, cli::add_lexicon, cli::add_export, cli::add_check,
+                          cli::add_score, cli::add_train, cli::add_models, cli::add_recipes})
     add(line, context);
   try {
     const auto arguments = cli::with_recipe(line, std::vector<std::string>(argv + 1, argv + argc));

@@ -96,8 +96,8 @@ Kind kind_of(char32_t c) {
   }
 }
 
-// The end of the run from left to right that begins at `at` in a line from right to left; `at` where
-// none does.
+// The end of the run from left to right that begins at `at` in a line from right to left; `at`
+// where none does.
 size_t end_of_left_run(const std::vector<Kind>& kinds, size_t at) {
   const size_t n = kinds.size();
   const auto is = [&](size_t i, Kind k) { return i < n && kinds[i] == k; };
@@ -118,8 +118,8 @@ size_t end_of_left_run(const std::vector<Kind>& kinds, size_t at) {
   size_t end = digits;
   while (is(end, number)) {
     while (is(end, number)) ++end;
-    const bool joined = is(end, Kind::kSeparator) ||
-                        (number == Kind::kNumber && is(end, Kind::kSign));
+    const bool joined =
+        is(end, Kind::kSeparator) || (number == Kind::kNumber && is(end, Kind::kSign));
     if (joined && is(end + 1, number)) ++end;
   }
   if (number == Kind::kNumber)
@@ -180,8 +180,7 @@ std::vector<DirectionRun> direction_runs(const std::vector<char32_t>& text, bool
   return runs;
 }
 
-std::vector<PrintedCharacter> printed_order(const std::vector<char32_t>& text,
-                                            bool right_to_left) {
+std::vector<PrintedCharacter> printed_order(const std::vector<char32_t>& text, bool right_to_left) {
   std::vector<PrintedCharacter> line;
   for (const DirectionRun& run : direction_runs(text, right_to_left)) {
     if (!run.right_to_left) {
@@ -196,6 +195,13 @@ std::vector<PrintedCharacter> printed_order(const std::vector<char32_t>& text,
   }
   put_sign_i_before(line);
   return line;
+}
+
+std::vector<char32_t> as_printed(const std::vector<char32_t>& text) {
+  std::vector<char32_t> printed;
+  for (const PrintedCharacter& c : printed_order(text, runs_right_to_left(text)))
+    printed.push_back(c.character);
+  return printed;
 }
 
 std::vector<char32_t> logical_order(const std::vector<char32_t>& printed, bool right_to_left,
@@ -213,8 +219,9 @@ std::vector<char32_t> logical_order(const std::vector<char32_t>& printed, bool r
   std::vector<PrintedCharacter> line;
   const auto put = [&](const Cluster& c, bool mirrored) {
     for (size_t i = c.from; i < c.from + c.count; ++i)
-      line.push_back({mirrored ? static_cast<char32_t>(u_charMirror(static_cast<UChar32>(printed[i])))
-                               : printed[i],
+      line.push_back({mirrored
+                          ? static_cast<char32_t>(u_charMirror(static_cast<UChar32>(printed[i])))
+                          : printed[i],
                       i});
   };
   // Clusters [from, to), which run from right to left but for the runs in them that don't.

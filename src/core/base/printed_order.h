@@ -28,9 +28,12 @@ struct PrintedCharacter {
 
 std::vector<PrintedCharacter> printed_order(const std::vector<char32_t>& text, bool right_to_left);
 
+// The characters alone, of a line in its own direction.
+std::vector<char32_t> as_printed(const std::vector<char32_t>& text);
+
 // The text whose printed order this is. Where several texts are printed alike, Latin words and the
-// figures after them are taken to belong together. `sources`, when wanted: for each character of the
-// text its index in `printed`.
+// figures after them are taken to belong together. `sources`, when wanted: for each character of
+// the text its index in `printed`.
 std::vector<char32_t> logical_order(const std::vector<char32_t>& printed, bool right_to_left,
                                     std::vector<size_t>* sources = nullptr);
 

@@ -132,6 +132,9 @@ std::string script_of_language(const std::string& tag) {
   uloc_getScript(likely, script, sizeof script, &status);
   return U_SUCCESS(status) ? script : "";
 }
+bool language_runs_right_to_left(const std::string& tag) {
+  return uloc_isRightToLeft(tag.c_str());
+}
 bool is_letter(char32_t character) {
   return u_isalpha(static_cast<UChar32>(character));
 }

@@ -36,6 +36,7 @@ std::string script_of(char32_t character);
 // The script (ISO 15924) that a language (BCP 47) is mostly written in: "ru" -> "Cyrl"; "" when it is
 // not known.
 std::string script_of_language(const std::string& tag);
+bool language_runs_right_to_left(const std::string& tag);
 bool is_letter(char32_t character);
 bool is_digit(char32_t character);
 bool is_upper(char32_t character);

@@ -101,8 +101,7 @@ Typeface::~Typeface() {
 
 bool Typeface::has(char32_t character) const {
   constexpr char32_t kNonJoiner = 0x200C;  // shapes its neighbours, has no glyph of its own
-  return face_ != nullptr &&
-         (character == kNonJoiner || FT_Get_Char_Index(face_, character) != 0);
+  return face_ != nullptr && (character == kNonJoiner || FT_Get_Char_Index(face_, character) != 0);
 }
 
 double Typeface::outline_top(char32_t character) const {
@@ -125,8 +124,8 @@ TypefaceSampler::TypefaceSampler(std::vector<TypefaceEntry> entries, bool held,
   entries.erase(std::remove_if(entries.begin(), entries.end(),
                                [&](const TypefaceEntry& e) {
                                  const std::string& has = e.scripts;
-                                 const bool other = has.empty() ? script != "Latn"
-                                                                : has.find(script) == has.npos;
+                                 const bool other =
+                                     has.empty() ? script != "Latn" : has.find(script) == has.npos;
                                  return e.held != held || other;
                                }),
                 entries.end());

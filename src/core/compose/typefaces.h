@@ -40,7 +40,8 @@ class Typeface {
   double units_per_em() const { return units_per_em_; }
   double x_height() const { return x_height_; }  // in font units
   // What stands for the x-height in text of this script (ISO 15924), font units: the height of the
-  // Hebrew letters, three quarters of an alif, a Devanagari letter up to its headline; else x_height.
+  // Hebrew letters, three quarters of an alif, a Devanagari letter up to its headline; else
+  // x_height.
   double x_height(const std::string& script) const;
   const std::string& klass() const { return klass_; }
   FT_Face freetype() const { return face_; }
@@ -77,8 +78,7 @@ class TypefaceSampler {
   const Typeface* draw(const std::vector<char32_t>& text, Random& random);
   // The same, or a face that has everything but Latin letters, figures and signs, with one of
   // `latin` for these.
-  TypefacePair draw_pair(const std::vector<char32_t>& text, TypefaceSampler& latin,
-                         Random& random);
+  TypefacePair draw_pair(const std::vector<char32_t>& text, TypefaceSampler& latin, Random& random);
 
  private:
   struct Slot {

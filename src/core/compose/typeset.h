@@ -58,7 +58,7 @@ std::string main_script(const std::vector<char32_t>& text);
 
 // Puts the line's ink on `ink` (0 none ... 1 full) with its left at (x, baseline). Returns the
 // ink's bounds.
-Box print_line(const SetLine& line, const TypeStyle& style, double x,
-               double baseline, FloatImage& ink);
+Box print_line(const SetLine& line, const TypeStyle& style, double x, double baseline,
+               FloatImage& ink);
 
 }  // namespace burnisher::compose

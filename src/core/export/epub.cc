@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/hash.h"
+#include "base/unicode.h"
 #include "export/package.h"
 #include "export/xml_nodes.h"
 #include "page/table.h"
@@ -47,6 +48,7 @@ pugi::xml_node begin_page(pugi::xml_document& document, const std::string& title
   html.append_attribute("xmlns:epub") = "http://www.idpf.org/2007/ops";
   html.append_attribute("lang") = language.c_str();
   html.append_attribute("xml:lang") = language.c_str();
+  if (language_runs_right_to_left(language)) html.append_attribute("dir") = "rtl";
   auto head = add_node(html, "head");
   add_node(head, "title", {}, title);
   add_node(head, "link", {{"rel", "stylesheet"}, {"type", "text/css"}, {"href", "style.css"}});
@@ -258,6 +260,8 @@ struct Epub::State {
     // The standard wants a time of change; one that does not change keeps the bytes the same.
     add_node(metadata, "meta", {{"property", "dcterms:modified"}}, "2000-01-01T00:00:00Z");
     auto manifest = add_node(root, "manifest"), spine = add_node(root, "spine");
+    if (language_runs_right_to_left(language()))
+      spine.append_attribute("page-progression-direction") = "rtl";
     const auto item = [&](const std::string& id, const std::string& file, const char* type) {
       return add_node(manifest, "item", {{"id", id}, {"href", file}, {"media-type", type}});
     };

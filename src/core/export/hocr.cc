@@ -116,6 +116,7 @@ std::string hocr_page(const Page& page, Positions positions, int number) {
       paragraph.append_attribute("lang") = language.c_str();
       paragraph.append_attribute("xml:lang") = language.c_str();
     }
+    if (block.right_to_left()) paragraph.append_attribute("dir") = "rtl";
     int lines = 0;
     for (const Line& line : block.lines)
       add_line(paragraph, line, page, positions, fmt::format("{}_l{}", block_id, ++lines));

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/files.h"
+#include "base/unicode.h"
 #include "export/package.h"
 #include "export/xml_nodes.h"
 #include "page/table.h"
@@ -235,8 +236,13 @@ struct Odt::State {
       const size_t dash = language.find('-');
       const std::string country = dash == std::string::npos ? "none" : language.substr(dash + 1);
       for (const std::string& parent : parents) {
-        add_style(styles, parent + "_" + language, parent, {},
-                  {{"fo:language", language.substr(0, dash)}, {"fo:country", country}});
+        // Text from right to left is "complex" text in this format.
+        const bool from_right = language_runs_right_to_left(language);
+        const std::string kind = from_right ? "style:language-complex" : "fo:language";
+        const std::string place = from_right ? "style:country-complex" : "fo:country";
+        add_style(styles, parent + "_" + language, parent,
+                  from_right ? Attributes{{"style:writing-mode", "rl-tb"}} : Attributes{},
+                  {{kind.c_str(), language.substr(0, dash)}, {place.c_str(), country}});
       }
     }
   }

@@ -210,6 +210,9 @@ void segment_upright(Components found, const Sight& sight, int width, int height
   if (!settings.text_in_pictures) drop_unseen(sight, lines);
   std::vector<Table> tables;
   if (settings.tables) tables = tables_of(sight, {all_rules, tick_boxes}, text_height, lines);
+  if (settings.right_to_left) {
+    for (Table& table : tables) count_from_the_right(table);
+  }
   std::vector<LetterLine*> all;
   for (LetterLine& line : lines) all.push_back(&line);
   for (Table& table : tables) {

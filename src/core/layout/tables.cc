@@ -300,4 +300,14 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
   return tables;
 }
 
+void count_from_the_right(Table& table) {
+  int columns = 0;
+  for (const Cell& cell : table.cells) columns = std::max(columns, cell.column + cell.columns);
+  for (Cell& cell : table.cells) cell.column = columns - cell.column - cell.columns;
+  std::stable_sort(table.cells.begin(), table.cells.end(), [](const Cell& a, const Cell& b) {
+    return std::make_pair(a.row, a.column) < std::make_pair(b.row, b.column);
+  });
+  order_lines(table.cells, table.lines);
+}
+
 }  // namespace burnisher::layout

@@ -30,4 +30,7 @@ struct Drawn {
 std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text_height,
                              std::vector<LetterLine>& lines);
 
+// The first column is the one at the right; the lines of a row follow each other from there.
+void count_from_the_right(Table& table);
+
 }  // namespace burnisher::layout

@@ -4,9 +4,21 @@
 #include <cmath>
 #include <map>
 
+#include "base/printed_order.h"
 #include "base/unicode.h"
 
 namespace burnisher {
+
+bool Line::right_to_left() const {
+  return runs_right_to_left(decode_utf8(text()));
+}
+
+bool Block::right_to_left() const {
+  int right = 0, left = 0;
+  for (const Line& line : lines)
+    if (!line.words.empty()) ++(line.right_to_left() ? right : left);
+  return right > left;
+}
 
 std::string Line::text() const {
   std::string joined;

@@ -86,6 +86,7 @@ struct Line {
 
   std::string text() const;
   bool runs_up_or_down() const;  // rather than across the page
+  bool right_to_left() const;    // as at least half of its letters
 };
 
 // One cell of a table. Rows and columns count from 0; a cell may span several.
@@ -105,6 +106,7 @@ struct Block {
   std::vector<Cell> cells;  // of tables, by rows
 
   std::string language() const;  // of most of its lines; "": not known
+  bool right_to_left() const;    // as most of its lines with words
 };
 
 // Where page pixels lie in the scan.

@@ -143,6 +143,8 @@ void add_line(pugi::xml_node block_node, const Line& line, const std::string& id
   if (!is_whole(line.baseline))
     custom.push_back(custom_entry("baseline", {{"points", exact_points(line.baseline)}}));
   if (!line.language.empty()) custom.push_back(custom_entry("language", {{"tag", line.language}}));
+  if (!line.script.empty()) custom.push_back(custom_entry("script", {{"code", line.script}}));
+  if (line.right_to_left()) node.append_attribute("readingDirection") = "right-to-left";
   node.append_attribute("custom") = joined(custom).c_str();
   add_coords(node, line.outline.empty() ? line.box.corners() : line.outline);
   node.append_child("Baseline").append_attribute("points") = points_text(line.baseline).c_str();
@@ -251,6 +253,7 @@ Line read_line(const pugi::xml_node& node) {
   if (line.x_height <= 0) line.x_height = kXHeightOfLine * height;
   line.stroke = custom.number("x_height", "stroke").value_or(0);
   line.language = custom.text("language", "tag");
+  line.script = custom.text("script", "code");
   // The exact baseline counts as long as nobody has moved the one that all programs see.
   const Polyline exact_one = points_of(custom.text("baseline", "points").c_str());
   if (!exact_one.empty() && points_text(exact_one) == points_text(line.baseline))

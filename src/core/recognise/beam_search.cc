@@ -5,6 +5,7 @@
 #include <map>
 
 #include "base/log_sum.h"
+#include "base/printed_order.h"
 #include "base/unicode.h"
 
 namespace burnisher::recognise {
@@ -61,7 +62,8 @@ class LanguageScores {
       return 0;
     }
     const int symbol = language_.symbol_of(c);
-    after.sign = is_letter(c) || c == U' ' ? 0 : c;
+    const bool spelled = is_letter(c) || is_mark(c);
+    after.sign = spelled || c == U' ' ? 0 : c;
     // Leaders and rows of stars are no matter of spelling, nor are signs the language never met.
     if (after.sign != 0 && (symbol < 0 || after.sign == before.sign)) return 0;
     float score = std::max(settings_.least, language_.step(before.context, symbol, after.context)) +
@@ -72,7 +74,7 @@ class LanguageScores {
       if (before.small) score += kSuddenCapital;
       after.capitals = static_cast<uint8_t>(std::min(2, before.capitals + 1));
       after.small = false;
-    } else if (is_letter(c)) {
+    } else if (spelled) {
       if (before.capitals == 2) score += kSuddenSmall;
       after.capitals = 0;
       after.small = true;

@@ -13,6 +13,7 @@
 //     u8 x entries           -16 ln p of it after the others
 //     u8 x entries           -16 ln of the weight for falling back, plus 64 (not the last level)
 //     u8 x entries           how many entries of the next level go on from it (not the last level)
+// Texts are learnt and scored in printed order (base/printed_order.h), as they are read.
 #pragma once
 
 #include <cstdint>

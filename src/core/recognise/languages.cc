@@ -6,6 +6,7 @@
 #include <mutex>
 
 #include "base/parallel.h"
+#include "base/printed_order.h"
 #include "base/unicode.h"
 
 namespace burnisher::recognise {
@@ -26,7 +27,7 @@ struct Tally {
 Tally tally_of(const std::string& line, const LanguageModel& model) {
   Tally tally;
   LanguageModel::Context context = model.start();
-  for (char32_t c : decode_utf8(line)) {
+  for (char32_t c : as_printed(decode_utf8(line))) {
     const float step = model.step(context, model.symbol_of(c), context);
     if (!is_letter(c) && c != U' ') continue;
     tally.score += step;
@@ -50,7 +51,8 @@ struct Languages::Cache {
       if (held != models.end()) return held->second;
     }
     // Read without the lock, so that several are read at once.
-    auto fresh = std::make_shared<const LanguageModel>(files.at(tag), whole_one ? 255 : kGuessOrder);
+    auto fresh =
+        std::make_shared<const LanguageModel>(files.at(tag), whole_one ? 255 : kGuessOrder);
     const std::lock_guard<std::mutex> lock(guard);
     return models.emplace(tag, std::move(fresh)).first->second;
   }

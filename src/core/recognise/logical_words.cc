@@ -23,9 +23,9 @@ Word word_of(const std::vector<Source>& sources, const std::vector<char32_t>& te
   Word word;
   word.confidence = word.network_confidence = 1;
   const size_t first = sources.front().word;
-  const bool whole = sources.size() == printed[first].glyphs.size() &&
-                     std::all_of(sources.begin(), sources.end(),
-                                 [&](const Source& s) { return s.word == first; });
+  const bool whole =
+      sources.size() == printed[first].glyphs.size() &&
+      std::all_of(sources.begin(), sources.end(), [&](const Source& s) { return s.word == first; });
   for (size_t i = 0; i < sources.size(); ++i) {
     const Word& from = printed[sources[i].word];
     Glyph glyph = from.glyphs[sources[i].glyph];
@@ -73,9 +73,9 @@ void put_in_logical_order(Line& line) {
     size_t end = i;
     std::vector<Source> own;
     while (end < text.size() && text[end] != U' ') own.push_back(sources[order[end++]]);
-    words.push_back(word_of(own, {text.begin() + static_cast<long>(i),
-                                  text.begin() + static_cast<long>(end)},
-                            line.words, right_to_left));
+    words.push_back(
+        word_of(own, {text.begin() + static_cast<long>(i), text.begin() + static_cast<long>(end)},
+                line.words, right_to_left));
     i = end;
   }
   line.words = std::move(words);

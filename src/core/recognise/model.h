@@ -29,7 +29,7 @@ struct NetworkPlan {
 
 // The chain for strips of `height` pixels. One frame is 4 strip pixels wide.
 std::vector<ConvShape> chain(const NetworkPlan& plan, int height, int classes);
-constexpr int kFrameWidth = 4;         // strip pixels: the stem halves the width twice
+constexpr int kFrameWidth = 4;  // strip pixels: the stem halves the width twice
 
 struct Model {
   NetworkPlan plan;

@@ -354,38 +354,38 @@ std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) c
   const size_t head = state_->layers.size() - 1;
   state_->run(strips, head,
               [&](const Prepared& ready, Buffers& buffers, const std::vector<int>& widths) {
-    const Step& step = ready.steps[head];
-    const auto frames = static_cast<size_t>(step.out.w);
-    const auto classes = static_cast<size_t>(state_->classes);
-    const ScriptHead& scripts = state_->script_head;
-    for (size_t i = 0; i < strips.size() && scripts.scripts > 0; ++i) {
-      for (size_t f = 0; f < static_cast<size_t>(widths[i]); ++f)
-        scripts.add_frame(buffers.front.data() + (i * frames + f) * scripts.channels,
-                          readings[i].script_log_probability);
-    }
-    state_->execute(head, step, buffers);
-    for (size_t i = 0; i < strips.size(); ++i) {
-      FrameScores& reading = readings[i];
-      reading.classes = state_->classes;
-      reading.frames = widths[i];
-      reading.log_probability.resize(static_cast<size_t>(reading.frames) * classes);
-      for (size_t f = 0; f < static_cast<size_t>(reading.frames); ++f)
-        log_softmax(buffers.front.data() + (i * frames + f) * classes, state_->classes,
-                    reading.log_probability.data() + f * classes);
-    }
-  });
+                const Step& step = ready.steps[head];
+                const auto frames = static_cast<size_t>(step.out.w);
+                const auto classes = static_cast<size_t>(state_->classes);
+                const ScriptHead& scripts = state_->script_head;
+                for (size_t i = 0; i < strips.size() && scripts.scripts > 0; ++i) {
+                  for (size_t f = 0; f < static_cast<size_t>(widths[i]); ++f)
+                    scripts.add_frame(buffers.front.data() + (i * frames + f) * scripts.channels,
+                                      readings[i].script_log_probability);
+                }
+                state_->execute(head, step, buffers);
+                for (size_t i = 0; i < strips.size(); ++i) {
+                  FrameScores& reading = readings[i];
+                  reading.classes = state_->classes;
+                  reading.frames = widths[i];
+                  reading.log_probability.resize(static_cast<size_t>(reading.frames) * classes);
+                  for (size_t f = 0; f < static_cast<size_t>(reading.frames); ++f)
+                    log_softmax(buffers.front.data() + (i * frames + f) * classes, state_->classes,
+                                reading.log_probability.data() + f * classes);
+                }
+              });
   return readings;
 }
 
 std::vector<float> Network::context_of(const Gray& strip) const {
   std::vector<float> context;
   const size_t head = state_->layers.size() - 1;
-  state_->run({&strip}, head,
-              [&](const Prepared& ready, Buffers& buffers, const std::vector<int>& widths) {
-    const auto count =
-        static_cast<size_t>(widths[0]) * static_cast<size_t>(ready.steps[head].in.c);
-    context.assign(buffers.front.begin(), buffers.front.begin() + static_cast<long>(count));
-  });
+  state_->run(
+      {&strip}, head, [&](const Prepared& ready, Buffers& buffers, const std::vector<int>& widths) {
+        const auto count =
+            static_cast<size_t>(widths[0]) * static_cast<size_t>(ready.steps[head].in.c);
+        context.assign(buffers.front.begin(), buffers.front.begin() + static_cast<long>(count));
+      });
   return context;
 }
 

@@ -8,6 +8,7 @@
 #include "base/unicode.h"
 #include "raster/turn.h"
 #include "recognise/logical_words.h"
+#include "recognise/look_alikes.h"
 #include "recognise/readings.h"
 #include "recognise/words.h"
 
@@ -144,7 +145,7 @@ FrameScores Reader::scores_of(const Gray& strip) const {
 }
 
 void Reader::spell(const std::vector<std::string>& tags, const BeamSearchSettings& settings,
-           const std::vector<bool>& barred, std::vector<LineReading>& readings) const {
+                   const std::vector<bool>& barred, std::vector<LineReading>& readings) const {
   parallel_each(static_cast<int>(readings.size()), [&](int i) {
     LineReading& reading = readings[static_cast<size_t>(i)];
     const auto language = languages_.model(tags[static_cast<size_t>(i)]);
@@ -159,8 +160,8 @@ void Reader::spell(const std::vector<std::string>& tags, const BeamSearchSetting
 }
 
 // Doubtful words are given what else they may be.
-void Reader::add_readings(const std::vector<ReadCharacter>& characters, const Posteriors& posteriors,
-                  Line& line) const {
+void Reader::add_readings(const std::vector<ReadCharacter>& characters,
+                          const Posteriors& posteriors, Line& line) const {
   size_t at = 0;  // in the characters
   for (Word& word : line.words) {
     while (characters[at].character == U' ') ++at;
@@ -182,6 +183,7 @@ void Reader::write(const LineReading& reading, const PlaneMap& page_to_gray, Lin
   const std::vector<ReadCharacter> characters = with_leaders(reading.characters, reading.leaders);
   line.words = words_of(characters, reading.strip, *reading.map, model_.frame, page_to_gray);
   add_readings(characters, reading.posteriors, line);
+  settle_look_alikes(line);
   put_in_logical_order(line);
 }
 

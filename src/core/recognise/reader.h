@@ -31,8 +31,8 @@ struct LineReading {
   std::vector<StripLeader> leaders;  // of the strip: not read as letters
   std::optional<StripMap> map;
   Posteriors posteriors;
-  std::vector<ReadCharacter> characters;        // in printed order
-  std::vector<float> script_log_probability;    // as FrameScores has it
+  std::vector<ReadCharacter> characters;      // in printed order
+  std::vector<float> script_log_probability;  // as FrameScores has it
   double confidence = 0;  // mean over the characters as the network alone reads them
 
   bool doubtful() const;

@@ -33,8 +33,7 @@ struct Share {
 
 std::map<std::string, std::string> spelling_of(const std::vector<Bundle>& bundles) {
   std::map<std::string, std::string> files;
-  for (const Bundle& bundle : bundles)
-    files.insert(bundle.spelling.begin(), bundle.spelling.end());
+  for (const Bundle& bundle : bundles) files.insert(bundle.spelling.begin(), bundle.spelling.end());
   return files;
 }
 
@@ -62,8 +61,9 @@ struct Recogniser::State {
 
   const Reader& reader(size_t i) {
     Entry& entry = *entries[i];
-    std::call_once(entry.loaded,
-                   [&] { entry.reader = std::make_unique<Reader>(entry.bundle, languages, precision); });
+    std::call_once(entry.loaded, [&] {
+      entry.reader = std::make_unique<Reader>(entry.bundle, languages, precision);
+    });
     return *entry.reader;
   }
 
@@ -75,8 +75,8 @@ struct Recogniser::State {
     std::vector<std::string> known;
     for (const auto& entry : entries) {
       for (const std::string& script : entry->bundle.scripts) {
-        const bool may = wanted.empty() ||
-                         std::find(wanted.begin(), wanted.end(), script) != wanted.end();
+        const bool may =
+            wanted.empty() || std::find(wanted.begin(), wanted.end(), script) != wanted.end();
         if (may) known.push_back(script);
       }
     }
@@ -88,12 +88,11 @@ struct Recogniser::State {
     return readers;
   }
 
-  void finish(const Reader& reader, const RecogniseSettings& settings,
-              const PlaneMap& page_to_gray, Share& share) {
+  void finish(const Reader& reader, const RecogniseSettings& settings, const PlaneMap& page_to_gray,
+              Share& share) {
     for (const LineTask& task : share.tasks) task.line->language.clear();
     if (settings.spelling) {
-      const std::vector<std::string> tags =
-          reader.languages_of(share.readings, settings.languages);
+      const std::vector<std::string> tags = reader.languages_of(share.readings, settings.languages);
       for (size_t i = 0; i < share.tasks.size(); ++i) share.tasks[i].line->language = tags[i];
       reader.spell(tags, settings.beam_search, {}, share.readings);
     }

@@ -50,9 +50,9 @@ class Recogniser {
   void read_round(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
                   Page& page) const;
 
-  // Reads lines of the first bundle with letters that the page does not use again without those letters, makes
-  // look-alike signs of one kind (see character_prior.h), and long s modern if that is wanted. To
-  // be called when all lines are read.
+  // Reads lines of the first bundle with letters that the page does not use again without those
+  // letters, makes look-alike signs of one kind (see character_prior.h), and long s modern if that
+  // is wanted. To be called when all lines are read.
   void settle(const Gray& gray, const PlaneMap& page_to_gray, const RecogniseSettings& settings,
               Page& page) const;
 

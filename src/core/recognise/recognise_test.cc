@@ -415,7 +415,8 @@ Page page_of_scraps(int lines, const std::u32string& word, double confidence) {
   Block block;
   for (int i = 0; i < lines; ++i) {
     Line line;
-    line.words = {{encode_utf8({word.begin(), word.end()}), {0, 0, 9, 9}, confidence, {}, confidence}};
+    line.words = {
+        {encode_utf8({word.begin(), word.end()}), {0, 0, 9, 9}, confidence, {}, confidence}};
     for (const char32_t c : word) line.words[0].glyphs.push_back({c, {}, confidence});
     line.confidence = confidence;
     block.lines.push_back(line);

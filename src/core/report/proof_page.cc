@@ -61,7 +61,7 @@ const char* const kProofBody = R"html(
 <p id="reason"></p>
 <div id="choices"></div>
 <form class="row" id="form">
-<label><kbd>e</kbd>type it <input id="typed" autocomplete="off" spellcheck="false"></label>
+<label><kbd>e</kbd>type it <input id="typed" dir="auto" autocomplete="off" spellcheck="false"></label>
 <button type="submit"><kbd>Enter</kbd>take what is typed</button>
 </form>
 <div class="row">

@@ -82,6 +82,17 @@ CleanedScan turned_by(int turn, const Scan& scan, const layout::PageNetwork& net
   return result;
 }
 
+// Blocks and tables anew, of a scan that turned out to be read from the right.
+void order_from_the_right(const StageSettings& settings, CleanedScan& scan) {
+  StageSettings from_right = settings;
+  from_right.segment.right_to_left = true;
+  scan.misfits.clear();
+  for (size_t i = 0; i < scan.pages.size(); ++i) {
+    const std::string misfit = segment_stage(scan.sights[i], from_right, scan.pages[i]);
+    if (!misfit.empty()) scan.misfits.push_back(misfit);
+  }
+}
+
 // Whether most text of a scan's pages lies on its side.
 bool lies_on_its_side(const CleanedScan& scan) {
   double cells = 0, sideways = 0;
@@ -176,9 +187,13 @@ double sample_confidence(const recognise::Recogniser& recogniser, const StageSet
     recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, own);
   }
   const double confidence = network_confidence_of(sample);
+  const auto from_right = [](const Line* line) { return line->right_to_left(); };
+  scan.right_to_left =
+      2 * std::count_if(sample.begin(), sample.end(), from_right) > static_cast<long>(sample.size());
   for (Line* line : sample) {
     line->words.clear();
     line->language.clear();
+    line->script.clear();
     line->confidence = 0;
   }
   return confidence;
@@ -205,6 +220,7 @@ CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& netwo
     if (other.sure >= upright.readable && other.sure >= best.sure + upright.clearly)
       best = std::move(other);
   }
+  if (best.right_to_left && !settings.segment.right_to_left) order_from_the_right(settings, best);
   return best;
 }
 

@@ -39,6 +39,7 @@ struct CleanedScan {
   int turn = 0;                           // degrees counter-clockwise it was turned by
   std::vector<std::string> misfits;       // of stencils, to be looked at
   double sure = 0;  // 0-1: that the text runs this way up, by how well it reads
+  bool right_to_left = false;  // most lines of the sample run so
 };
 
 // Clean and segment. Without a `recogniser` (null) the scan stays as it stands.

@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/printed_order.h"
 #include "base/unicode.h"
 #include "recognise/language_model.h"
 
@@ -65,7 +66,7 @@ struct Texts {
 };
 
 void append(const std::string& line, std::vector<char32_t>& text) {
-  for (char32_t c : decode_utf8(to_nfc(line))) {
+  for (char32_t c : as_printed(decode_utf8(to_nfc(line)))) {
     const char32_t f = recognise::folded(c == U'\t' || c == U'\u00a0' ? U' ' : c);
     if (f < U' ' || (f == U' ' && !text.empty() && text.back() == U' ')) continue;
     text.push_back(f);

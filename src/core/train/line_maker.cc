@@ -203,8 +203,9 @@ bool LineMaker::try_line(compose::ScanLevel level, int longest, Random& random,
   line = TrainingLine{};
   const std::vector<char32_t> text =
       source_.draw(longest, level != compose::ScanLevel::kClean, random);
-  const compose::TypefacePair faces = latin_ ? faces_.draw_pair(text, *latin_, random)
-                                             : compose::TypefacePair{faces_.draw(text, random), nullptr};
+  const compose::TypefacePair faces =
+      latin_ ? faces_.draw_pair(text, *latin_, random)
+             : compose::TypefacePair{faces_.draw(text, random), nullptr};
   if (faces.main == nullptr) return false;
   const bool right_to_left = runs_right_to_left(text);
   const double xh = x_height_of_scan(level, random);
@@ -216,7 +217,8 @@ bool LineMaker::try_line(compose::ScanLevel level, int longest, Random& random,
     style.wander = random.uniform(0, 0.02);
   }
   const compose::SetLine set = compose::set_line(faces, text, right_to_left, style, random);
-  if (set.width * frame_.x_height / ink_xh > kWidestStrip) return false;
+  // A few faces have advances that make no sense.
+  if (!(set.width > 0 && set.width * frame_.x_height / ink_xh <= kWidestStrip)) return false;
 
   const double left = kBeside * ink_xh, baseline = kAbove * ink_xh;
   const auto whole = [&](double pixels) { return (static_cast<int>(pixels) / fine + 1) * fine; };
@@ -227,7 +229,8 @@ bool LineMaker::try_line(compose::ScanLevel level, int longest, Random& random,
   }
   print_rules(left, left + set.width, baseline, ink_xh, level, random, ink);
   compose::ScanDamage damage = compose::draw_damage(level, random);
-  const bool typed = is_typed(*faces.main) && level != compose::ScanLevel::kClean && random.chance(0.65);
+  const bool typed =
+      is_typed(*faces.main) && level != compose::ScanLevel::kClean && random.chance(0.65);
   if (typed) compose::type_through_ribbon(damage, random);
   if (xh < 10) damage.noise = std::min(damage.noise, 0.03);
   compose::press(ink, ink_xh, damage, random);

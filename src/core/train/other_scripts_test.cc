@@ -166,8 +166,8 @@ TEST_F(OtherScripts, TextFromRightToLeftStandsFromTheRight) {
 }
 
 TEST_F(OtherScripts, AnotherFaceSetsWhatTheMainOneLacks) {
-  const compose::TypefaceEntry mono{"/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf", 0, "mono",
-                                    false, "Mono", "Arab"};
+  const compose::TypefaceEntry mono{
+      "/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf", 0, "mono", false, "Mono", "Arab"};
   compose::TypefaceSampler arabic({mono}, false, "Arab"), latin({faces_[0]}, false);
   Random random(1);
   const compose::Typeface* const main = arabic.draw(decode_utf8("من"), random);

@@ -16,12 +16,12 @@ namespace {
 
 using Matrix = Eigen::Matrix<float, Eigen::Dynamic, Eigen::Dynamic, Eigen::RowMajor>;
 
-constexpr int kFramesOfLine = 16;   // that one line gives to learn from
-constexpr int kEpochs = 30;         // over all frames
-constexpr int kBatch = 256;         // frames
-constexpr float kRate = 2e-3f;      // of Adam (Kingma and Ba 2015)
-constexpr float kDecay = 1e-4f;     // of the weights
-constexpr int kLongest = 60;        // characters of a line
+constexpr int kFramesOfLine = 16;  // that one line gives to learn from
+constexpr int kEpochs = 30;        // over all frames
+constexpr int kBatch = 256;        // frames
+constexpr float kRate = 2e-3f;     // of Adam (Kingma and Ba 2015)
+constexpr float kDecay = 1e-4f;    // of the weights
+constexpr int kLongest = 60;       // characters of a line
 
 // Lines of every script in turn.
 class Lines {
@@ -30,8 +30,8 @@ class Lines {
       : faces_(compose::read_typeface_table(settings.faces)), held_(held), frame_(model.frame) {
     for (const recognise::Script& script : recognise::scripts()) {
       alphabets_.push_back(std::make_unique<recognise::Alphabet>(script.characters));
-      sources_.push_back(std::make_unique<TextSource>(settings.texts, *alphabets_.back(), held, "",
-                                                      script.code));
+      sources_.push_back(
+          std::make_unique<TextSource>(settings.texts, *alphabets_.back(), held, "", script.code));
     }
     for (size_t s = 0; s < sources_.size(); ++s)
       makers_.push_back(
@@ -86,9 +86,7 @@ Frames frames_of(const TrainingLine& line, const recognise::Network& network, si
 class LinearLayer {
  public:
   LinearLayer(int classes, int channels)
-      : value_(Matrix::Zero(classes, channels + 1)),
-        first_(value_),
-        second_(value_) {}
+      : value_(Matrix::Zero(classes, channels + 1)), first_(value_), second_(value_) {}
 
   void learn(const Matrix& inputs, const std::vector<int>& labels) {
     Matrix scores = inputs * value_.transpose();
@@ -175,9 +173,9 @@ ScriptTrainerReport learn_scripts(const ScriptTrainerSettings& settings,
     const recognise::Network taught(report.model);
     Lines kept_back(settings, model, true);
     for (int i = 0; i < settings.validation_lines; ++i) {
-      const TrainingLine line =
-          kept_back.make(static_cast<size_t>(i) % kept_back.scripts(),
-                         static_cast<compose::ScanLevel>(i / 6 % 3), 0x73637269ull + static_cast<uint64_t>(i));
+      const TrainingLine line = kept_back.make(static_cast<size_t>(i) % kept_back.scripts(),
+                                               static_cast<compose::ScanLevel>(i / 6 % 3),
+                                               0x73637269ull + static_cast<uint64_t>(i));
       const int truth = truth_of(line);
       if (truth < 0) continue;
       const auto told = taught.read({&line.strip}).front().script_log_probability;

@@ -14,11 +14,11 @@ namespace {
 
 using Text = std::vector<char32_t>;
 
-constexpr double kHeldShare = 0.07;      // of the texts, to validate on
-constexpr double kGuestLines = 0.1;      // share of Latin lines where another script is learnt
-constexpr double kGuestWords = 0.18;     // share of its lines with Latin words or figures in them
-constexpr double kOwnDigits = 0.6;       // share of its lines whose digits are the script's own
-constexpr double kPointed = 0.07;        // share of its lines with points on the letters
+constexpr double kHeldShare = 0.07;   // of the texts, to validate on
+constexpr double kGuestLines = 0.1;   // share of Latin lines where another script is learnt
+constexpr double kGuestWords = 0.18;  // share of its lines with Latin words or figures in them
+constexpr double kOwnDigits = 0.6;    // share of its lines whose digits are the script's own
+constexpr double kPointed = 0.07;     // share of its lines with points on the letters
 constexpr char32_t kNonJoiner = 0x200C;
 constexpr size_t kMostEntries = 120000;  // entries kept of one file: more adds no variety
 
@@ -175,9 +175,9 @@ std::string script_of_texts(const std::vector<std::string>& texts) {
   for (size_t i = 0; i < texts.size(); i += step)
     for (const char32_t c : decode_utf8(texts[i]))
       if (is_letter(c)) ++letters[script_of(c)];
-  const auto most = std::max_element(letters.begin(), letters.end(), [](const auto& a, const auto& b) {
-    return a.second < b.second;
-  });
+  const auto most =
+      std::max_element(letters.begin(), letters.end(),
+                       [](const auto& a, const auto& b) { return a.second < b.second; });
   return most == letters.end() ? "" : most->first;
 }
 
@@ -232,7 +232,8 @@ TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alp
   }
   bool any_own = false;
   for (auto& [tag, language] : found) {
-    const std::string of = script_of_texts(language.running.empty() ? language.words : language.running);
+    const std::string of =
+        script_of_texts(language.running.empty() ? language.words : language.running);
     language.own = of == script;
     any_own = any_own || language.own;
     if (language.own || of == "Latn") languages_.push_back(std::move(language));
@@ -477,10 +478,14 @@ void TextSource::put_guests_in(Text& line, Random& random) const {
     const Language& from = drawn(true, false, random);
     const int count = 1 + random.index(3);
     if (from.running.empty()) return;
-    const Text text = decode_utf8(from.running[static_cast<size_t>(random.index(from.running.size()))]);
+    const Text text =
+        decode_utf8(from.running[static_cast<size_t>(random.index(from.running.size()))]);
     size_t end = 0;
     for (int i = 0; i < count && end < text.size(); ++i)
-      end = static_cast<size_t>(std::find(text.begin() + static_cast<long>(std::min(end + 1, text.size())), text.end(), U' ') - text.begin());
+      end = static_cast<size_t>(
+          std::find(text.begin() + static_cast<long>(std::min(end + 1, text.size())), text.end(),
+                    U' ') -
+          text.begin());
     guests.assign(text.begin(), text.begin() + static_cast<long>(end));
   } else {
     guests = filled(kTemplates[random.index(std::size(kTemplates))], random);

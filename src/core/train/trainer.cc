@@ -48,9 +48,8 @@ class Run {
       : settings_(settings),
         new_letters_(new_letters),
         progress_(progress),
-        alphabet_(settings.characters.empty()
-                      ? recognise::script_named(settings.script).characters
-                      : settings.characters),
+        alphabet_(settings.characters.empty() ? recognise::script_named(settings.script).characters
+                                              : settings.characters),
         learner_(settings.plan, settings.frame, alphabet_, settings.optimiser, settings.seed),
         faces_(compose::read_typeface_table(settings.faces)),
         texts_(settings.texts, alphabet_, false, "", settings.script),
@@ -86,11 +85,10 @@ class Run {
 
   void make_validation() {
     const TextSource kept(settings_.texts, alphabet_, true, "", settings_.script);
-    const bool any_held =
-        std::any_of(faces_.begin(), faces_.end(), [this](const auto& f) {
-          return f.held && (settings_.script == "Latn" ||
-                            f.scripts.find(settings_.script) != std::string::npos);
-        });
+    const bool any_held = std::any_of(faces_.begin(), faces_.end(), [this](const auto& f) {
+      return f.held &&
+             (settings_.script == "Latn" || f.scripts.find(settings_.script) != std::string::npos);
+    });
     LineMaker maker(kept, alphabet_, faces_, any_held, settings_.frame);
     for (int level = 0; level < 3; ++level) {
       for (int i = 0; i < settings_.validation_lines; ++i) {
@@ -126,8 +124,7 @@ class Run {
       batches.push_back(std::move(waiting_.front()));
       waiting_.pop_front();
     }
-    const double alignment =
-        new_letters_ ? alignment_strength(state_.optimiser.step) : 0.0;
+    const double alignment = new_letters_ ? alignment_strength(state_.optimiser.step) : 0.0;
     rate_ = learning_rate(settings_.optimiser, state_.optimiser.step, share_done());
     learner_.learn(batches, alignment, rate_);
     for (const Batch& b : batches) made_ -= static_cast<int64_t>(b.lines.size());
@@ -175,7 +172,7 @@ TrainRow train(const TrainSettings& wanted, Progress& progress) {
   }
   TrainSettings settings = wanted;
   if (settings.script.empty()) settings.script = "Latn";
-  bool new_letters = true;  // their places in the lines lead the way at first
+  bool new_letters = true;     // their places in the lines lead the way at first
   if (!wanted.from.empty()) {  // what is learnt further keeps its network and its alphabet
     const Model base = recognise::read_model(wanted.from);
     settings.plan = base.plan;
@@ -185,8 +182,9 @@ TrainRow train(const TrainSettings& wanted, Progress& progress) {
     }
     settings.frame = base.frame;
     if (settings.characters.empty())
-      settings.characters = wanted.script.empty() ? base.alphabet.utf8()
-                                                  : recognise::script_named(wanted.script).characters;
+      settings.characters = wanted.script.empty()
+                                ? base.alphabet.utf8()
+                                : recognise::script_named(wanted.script).characters;
     const recognise::Alphabet letters(settings.characters);
     new_letters = false;
     for (int k = 1; k < letters.class_count(); ++k)
