@@ -3,6 +3,7 @@
 #include <unicode/ubidi.h>
 #include <unicode/uchar.h>
 #include <unicode/unistr.h>
+#include <unicode/uscript.h>
 
 #include <algorithm>
 
@@ -154,6 +155,15 @@ bool runs_right_to_left(const std::vector<char32_t>& text) {
     left += kind == Kind::kLeft;
   }
   return right > 0 && right >= left;
+}
+
+bool runs_right_to_left(const std::vector<char32_t>& text, const std::string& script) {
+  if (script.empty()) return runs_right_to_left(text);
+  UErrorCode status = U_ZERO_ERROR;
+  UScriptCode code = USCRIPT_UNKNOWN;
+  uscript_getCode(script.c_str(), &code, 1, &status);
+  return U_SUCCESS(status) && uscript_isRightToLeft(code) &&
+         std::any_of(text.begin(), text.end(), is_right_to_left);
 }
 
 std::vector<DirectionRun> direction_runs(const std::vector<char32_t>& text, bool right_to_left) {

@@ -7,6 +7,7 @@
 #pragma once
 
 #include <cstddef>
+#include <string>
 #include <vector>
 
 namespace burnisher {
@@ -42,5 +43,8 @@ bool is_mark(char32_t character);  // combining: vowel signs, points, accents
 bool is_right_to_left(char32_t character);
 // Whether at least half of the letters are such.
 bool runs_right_to_left(const std::vector<char32_t>& text);
+// The same of a line that is known to be of a script (ISO 15924): one of such letters is enough
+// where the script runs from right to left. `script` "": not known.
+bool runs_right_to_left(const std::vector<char32_t>& text, const std::string& script);
 
 }  // namespace burnisher

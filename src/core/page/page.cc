@@ -10,7 +10,7 @@
 namespace burnisher {
 
 bool Line::right_to_left() const {
-  return runs_right_to_left(decode_utf8(text()));
+  return runs_right_to_left(decode_utf8(text()), script);
 }
 
 bool Block::right_to_left() const {

@@ -19,6 +19,8 @@ constexpr size_t kFewestLetters = 25;                  // with those of the line
 constexpr int kNearLines = 4;                          // above and below
 constexpr double kNearShare = 0.5, kPageShare = 0.05;  // what other lines' letters count for
 
+constexpr double kFewestToCompare = 4;  // letters of a line, to say how it is spelled
+
 struct Tally {
   double score = 0;
   double letters = 0;
@@ -72,6 +74,19 @@ bool Languages::knows(const std::string& tag) const {
 
 std::shared_ptr<const LanguageModel> Languages::model(const std::string& tag) const {
   return knows(tag) ? cache_->taken(tag, true) : nullptr;
+}
+
+std::optional<double> Languages::spelled(const std::string& line,
+                                         const std::vector<std::string>& among) const {
+  std::optional<double> best;
+  for (const std::string& tag : among) {
+    if (!knows(tag)) continue;
+    const Tally tally = tally_of(line, *cache_->taken(tag, false));
+    if (tally.letters < kFewestToCompare) continue;
+    const double mean = tally.score / tally.letters;
+    if (!best || mean > *best) best = mean;
+  }
+  return best;
 }
 
 std::vector<std::string> Languages::guess(const std::vector<std::string>& lines,

@@ -3,6 +3,7 @@
 
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -24,6 +25,11 @@ class Languages {
   // there are too few letters to tell. `among`: languages that may occur; empty: all.
   std::vector<std::string> guess(const std::vector<std::string>& lines,
                                  const std::vector<std::string>& among) const;
+
+  // How well a line is spelled in that of the languages it is spelled best in: the mean natural
+  // logarithm of its letters' probabilities. Nothing where it has too few letters to tell.
+  std::optional<double> spelled(const std::string& line,
+                                const std::vector<std::string>& among) const;
 
   // Null for languages not known. Safe to call from many threads.
   std::shared_ptr<const LanguageModel> model(const std::string& tag) const;

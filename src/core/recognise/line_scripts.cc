@@ -8,6 +8,7 @@ namespace {
 // What a neighbour's letters count beside the line's own: enough to settle a page number or two
 // letters, too little to make a line of Greek among English ones English.
 constexpr double kOfNeighbour = 0.05;
+constexpr double kOfPage = 0.015;  // what every other line counts
 
 }  // namespace
 
@@ -22,23 +23,26 @@ std::vector<std::string> scripts_of(const std::vector<LineReading>& readings,
     const auto& own = readings[line].script_log_probability;
     return own.size() == n ? own[script] : 0;
   };
+  std::vector<double> page(n, 0);
+  for (size_t i = 0; i < readings.size(); ++i)
+    for (size_t s = 0; s < n; ++s) page[s] += kOfPage * share(i, s);
   std::string last = known.front();
   for (size_t i = 0; i < readings.size(); ++i) {
-    double best = -1e18, least = 0;
+    scripts[i] = last;
+    if (readings[i].script_log_probability.size() != n) continue;
+    double best = -1e18;
     std::string likeliest = last;
     for (size_t s = 0; s < n; ++s) {
       if (std::find(known.begin(), known.end(), told[s]) == known.end()) continue;
-      double sum = share(i, s);
+      double sum = share(i, s) + page[s];
       if (i > 0) sum += kOfNeighbour * share(i - 1, s);
       if (i + 1 < readings.size()) sum += kOfNeighbour * share(i + 1, s);
-      least = std::min(least, sum);
       if (sum > best) {
         best = sum;
         likeliest = told[s];
       }
     }
-    if (least < 0) last = likeliest;
-    scripts[i] = last;
+    scripts[i] = last = likeliest;
   }
   return scripts;
 }

@@ -60,7 +60,7 @@ void put_in_logical_order(Line& line) {
       sources.push_back({w, g});
     }
   }
-  const bool right_to_left = runs_right_to_left(printed);
+  const bool right_to_left = runs_right_to_left(printed, line.script);
   std::vector<size_t> order;
   const std::vector<char32_t> text = logical_order(printed, right_to_left, &order);
   if (text == printed) return;

@@ -6,8 +6,8 @@
 namespace burnisher::recognise {
 
 // Words and their glyphs stand from left to right, as they were read; afterwards in logical order
-// (base/printed_order.h). Boxes, confidences and other readings go with them. The line runs from
-// right to left when most of its letters do.
+// (base/printed_order.h). Boxes, confidences and other readings go with them. The line's
+// script says which way it runs.
 void put_in_logical_order(Line& line);
 
 }  // namespace burnisher::recognise

@@ -24,7 +24,10 @@ constexpr double kOtherSizes[] = {0.84, 1.2};
 constexpr int kPiece = 4096, kPieceOverlap = 512;
 constexpr double kCertain = 0.97;     // of a character: no language needs to be asked
 constexpr size_t kMostReadings = 12;  // of a word; the rest is below a thousandth
-constexpr double kWorthIt = 0.02;     // gain in confidence that another size must bring
+// What a unit of spelling (ln of a letter's probability: about -1.5 in the right language, below -3
+// in a wrong one) counts beside confidence, and what is taken where there is none.
+constexpr double kOfSpelling = 0.12, kUnspelled = -3.5;
+constexpr double kWorthIt = 0.02;  // gain in confidence that another size must bring
 
 }  // namespace
 
@@ -33,10 +36,10 @@ bool LineReading::doubtful() const {
                      [](const ReadCharacter& c) { return c.confidence < kCertain; });
 }
 
-std::string LineReading::text() const {
+std::string LineReading::text(const std::string& script) const {
   std::vector<char32_t> printed;
   for (const ReadCharacter& c : characters) printed.push_back(c.character);
-  return encode_utf8(logical_order(printed, runs_right_to_left(printed)));
+  return encode_utf8(logical_order(printed, runs_right_to_left(printed, script)));
 }
 
 LinePlace place_of(const Line& line, const PlaneMap& page_to_gray) {
@@ -63,14 +66,27 @@ Reader::Reader(const Bundle& bundle, const Languages& languages, Precision preci
       languages_(languages),
       tells_scripts_(model_.scripts()) {}
 
-std::vector<std::string> Reader::languages_of(const std::vector<LineReading>& readings,
-                                              const std::vector<std::string>& among) const {
-  std::vector<std::string> texts, own;
-  for (const LineReading& reading : readings) texts.push_back(reading.text());
+std::vector<std::string> Reader::own_languages(const std::vector<std::string>& among) const {
+  std::vector<std::string> own;
   for (const auto& [tag, file] : bundle_.spelling) {
     if (among.empty() || std::find(among.begin(), among.end(), tag) != among.end())
       own.push_back(tag);
   }
+  return own;
+}
+
+double Reader::likelihood(const LineReading& reading, const std::vector<std::string>& among) const {
+  const auto spelled =
+      languages_.spelled(reading.text(bundle_.scripts.front()), own_languages(among));
+  return reading.confidence + kOfSpelling * spelled.value_or(kUnspelled);
+}
+
+std::vector<std::string> Reader::languages_of(const std::vector<LineReading>& readings,
+                                              const std::vector<std::string>& among) const {
+  std::vector<std::string> texts;
+  const std::vector<std::string> own = own_languages(among);
+  for (const LineReading& reading : readings)
+    texts.push_back(reading.text(bundle_.scripts.front()));
   if (own.empty()) return std::vector<std::string>(readings.size());
   return languages_.guess(texts, own);
 }

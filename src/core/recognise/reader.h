@@ -36,7 +36,7 @@ struct LineReading {
   double confidence = 0;  // mean over the characters as the network alone reads them
 
   bool doubtful() const;
-  std::string text() const;  // in logical order
+  std::string text(const std::string& script) const;  // in logical order
 };
 
 // Safe to call from many threads.
@@ -56,6 +56,10 @@ class Reader {
 
   std::vector<LineReading> read(const Gray& gray, const std::vector<LineTask>& tasks) const;
 
+  // How likely a reading is, by how surely its letters were seen and how well it is spelled in one
+  // of the bundle's languages (of `among`; empty: of all). For comparing readings of one line.
+  double likelihood(const LineReading& reading, const std::vector<std::string>& among) const;
+
   // Reads lines below `second_look` a little smaller and larger, too, and keeps the surest.
   void look_again(const Gray& gray, const std::vector<LineTask>& tasks, double second_look,
                   std::vector<LineReading>& readings) const;
@@ -69,6 +73,7 @@ class Reader {
   void write(const LineReading& reading, const PlaneMap& page_to_gray, Line& line) const;
 
  private:
+  std::vector<std::string> own_languages(const std::vector<std::string>& among) const;
   FrameScores scores_of(const Gray& strip) const;
   void add_readings(const std::vector<ReadCharacter>& characters, const Posteriors& posteriors,
                     Line& line) const;

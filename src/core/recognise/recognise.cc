@@ -12,7 +12,8 @@
 namespace burnisher::recognise {
 namespace {
 
-constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's character prior
+constexpr double kReadsClearly = 0.9;  // confidence of a line that no other script is tried on
+constexpr double kMostLost = 0.05;     // confidence a line may lose to the page's character prior
 
 // The same line as read from its other end: what was above the letters is below.
 Line turned_round(const Line& line) {
@@ -29,6 +30,11 @@ Line turned_round(const Line& line) {
 struct Share {
   std::vector<LineTask> tasks;
   std::vector<LineReading> readings;
+
+  void add(const LineTask& task, LineReading reading) {
+    tasks.push_back(task);
+    readings.push_back(std::move(reading));
+  }
 };
 
 std::map<std::string, std::string> spelling_of(const std::vector<Bundle>& bundles) {
@@ -67,17 +73,23 @@ struct Recogniser::State {
     return *entry.reader;
   }
 
+  // Whether a bundle reads one of the scripts that are wanted.
+  bool wanted(size_t i, const std::vector<std::string>& scripts) const {
+    const auto reads = [&](const auto& script) { return entries[i]->bundle.reads(script); };
+    return scripts.empty() || std::any_of(scripts.begin(), scripts.end(), reads);
+  }
+
   // Which bundle is to read each line: that of its script, among those wanted.
   std::vector<size_t> readers_of(const std::vector<LineReading>& readings,
-                                 const std::vector<std::string>& wanted) {
+                                 const std::vector<std::string>& scripts_wanted) {
     std::vector<size_t> readers(readings.size(), 0);
     const std::vector<std::string>& told = reader(0).tells_scripts();
     std::vector<std::string> known;
     for (const auto& entry : entries) {
       for (const std::string& script : entry->bundle.scripts) {
-        const bool may =
-            wanted.empty() || std::find(wanted.begin(), wanted.end(), script) != wanted.end();
-        if (may) known.push_back(script);
+        if (scripts_wanted.empty() ||
+            std::find(scripts_wanted.begin(), scripts_wanted.end(), script) != scripts_wanted.end())
+          known.push_back(script);
       }
     }
     const std::vector<std::string> scripts = scripts_of(readings, told, known);
@@ -86,6 +98,41 @@ struct Recogniser::State {
         if (entries[e]->bundle.reads(scripts[i])) readers[i] = e;
     }
     return readers;
+  }
+
+  bool likelier(size_t r, const LineReading& a, size_t than, const LineReading& b,
+                const std::vector<std::string>& among) {
+    return reader(r).likelihood(a, among) > reader(than).likelihood(b, among);
+  }
+
+  // Other lines may be of the script, other than the first reader's, that most lines are of: all
+  // of them where half of the page is in it, else those that nobody reads clearly.
+  void try_main_script(const Gray& gray, const std::vector<std::string>& among,
+                       std::vector<Share>& shares) {
+    size_t main = 0, lines = shares[0].tasks.size();
+    for (size_t r = 1; r < shares.size(); ++r) {
+      const size_t count = shares[r].tasks.size();
+      if (count > 0 && (main == 0 || count > shares[main].tasks.size())) main = r;
+      lines += count;
+    }
+    if (main == 0) return;
+    const bool half = 2 * shares[main].tasks.size() >= lines;
+    for (size_t r = 0; r < shares.size(); ++r) {
+      if (r == main) continue;
+      Share stay, unsure;
+      for (size_t k = 0; k < shares[r].tasks.size(); ++k) {
+        const bool clear = !half && shares[r].readings[k].confidence >= kReadsClearly;
+        (clear ? stay : unsure).add(shares[r].tasks[k], std::move(shares[r].readings[k]));
+      }
+      std::vector<LineReading> others;
+      if (!unsure.tasks.empty()) others = reader(main).read(gray, unsure.tasks);
+      for (size_t k = 0; k < unsure.tasks.size(); ++k) {
+        const bool better = likelier(main, others[k], r, unsure.readings[k], among);
+        (better ? shares[main] : stay)
+            .add(unsure.tasks[k], std::move(better ? others[k] : unsure.readings[k]));
+      }
+      shares[r] = std::move(stay);
+    }
   }
 
   void finish(const Reader& reader, const RecogniseSettings& settings, const PlaneMap& page_to_gray,
@@ -154,16 +201,31 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
   std::vector<LineReading> first = state_->reader(0).read(gray, tasks);
   const std::vector<size_t> readers = state_->readers_of(first, settings.scripts);
   std::vector<Share> shares(state_->entries.size());
+  std::vector<std::vector<size_t>> of(state_->entries.size());  // places in `first`
   for (size_t i = 0; i < tasks.size(); ++i) {
-    Share& share = shares[readers[i]];
-    share.tasks.push_back(tasks[i]);
-    if (readers[i] == 0) share.readings.push_back(std::move(first[i]));
+    shares[readers[i]].tasks.push_back(tasks[i]);
+    of[readers[i]].push_back(i);
   }
+  for (const size_t i : of[0]) shares[0].readings.push_back(std::move(first[i]));
+  // The first reader keeps what it reads more clearly than the one it proposed.
+  const bool may_keep = state_->wanted(0, settings.scripts);
+  for (size_t r = 1; r < shares.size(); ++r) {
+    const std::vector<LineTask> proposed = std::move(shares[r].tasks);
+    shares[r].tasks.clear();
+    if (proposed.empty()) continue;
+    std::vector<LineReading> others = state_->reader(r).read(gray, proposed);
+    for (size_t k = 0; k < proposed.size(); ++k) {
+      LineReading& before = first[of[r][k]];
+      const bool better =
+          !may_keep || state_->likelier(r, others[k], 0, before, settings.languages);
+      shares[better ? r : 0].add(proposed[k], std::move(better ? others[k] : before));
+    }
+  }
+  state_->try_main_script(gray, settings.languages, shares);
   for (size_t r = 0; r < shares.size(); ++r) {
     Share& share = shares[r];
     if (share.tasks.empty()) continue;
     const Reader& reader = state_->reader(r);
-    if (r > 0) share.readings = reader.read(gray, share.tasks);
     reader.look_again(gray, share.tasks, settings.second_look, share.readings);
     state_->finish(reader, settings, page_to_gray, share);
   }

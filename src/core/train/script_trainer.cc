@@ -16,7 +16,8 @@ namespace {
 
 using Matrix = Eigen::Matrix<float, Eigen::Dynamic, Eigen::Dynamic, Eigen::RowMajor>;
 
-constexpr int kFramesOfLine = 16;  // that one line gives to learn from
+constexpr double kReach = 10;      // strip pixels from a letter's middle that are its own
+constexpr int kFramesOfLine = 24;  // that one line gives to learn from
 constexpr int kEpochs = 30;        // over all frames
 constexpr int kBatch = 256;        // frames
 constexpr float kRate = 2e-3f;     // of Adam (Kingma and Ba 2015)
@@ -71,13 +72,18 @@ Frames frames_of(const TrainingLine& line, const recognise::Network& network, si
   const std::vector<float> context = network.context_of(line.strip);
   const auto count = static_cast<int>(context.size() / channels);
   Frames frames;
-  for (int k = 0; k < kFramesOfLine; ++k) {
-    const auto i = static_cast<size_t>(random.index(line.text.size()));
-    const int frame = static_cast<int>(line.centres[i]) / recognise::kFrameWidth;
-    if (frame < 0 || frame >= count) continue;
-    const float* from = context.data() + static_cast<size_t>(frame) * channels;
+  for (int k = 0; k < kFramesOfLine && count > 0; ++k) {
+    // Any frame: those between letters tell the script, too, and are asked as well.
+    const auto frame = static_cast<size_t>(random.index(count));
+    const double x = (static_cast<double>(frame) + 0.5) * recognise::kFrameWidth;
+    const auto nearest =
+        std::min_element(line.centres.begin(), line.centres.end(),
+                         [&](float p, float q) { return std::fabs(p - x) < std::fabs(q - x); });
+    const bool near = std::fabs(*nearest - x) < kReach;
+    const float* from = context.data() + frame * channels;
     frames.context.insert(frames.context.end(), from, from + channels);
-    frames.labels.push_back(label_of(line.text[i]));
+    frames.labels.push_back(
+        near ? label_of(line.text[static_cast<size_t>(nearest - line.centres.begin())]) : 0);
   }
   return frames;
 }
