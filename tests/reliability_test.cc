@@ -215,7 +215,7 @@ TEST(Models, AreLookedForInKnownPlacesAndThoseAreTold) {
   fs::copy(BURNISHER_PROGRAM, folder.file("alone"));
   const Outcome lost = in(folder, "./alone run log.png --out a.txt");
   EXPECT_EQ(lost.code, 2);
-  EXPECT_TRUE(contains(lost.err, "latin.safetensors was not found")) << lost.err;
+  EXPECT_TRUE(contains(lost.err, "no bundle (NAME.bundle.json) was found")) << lost.err;
   EXPECT_TRUE(contains(lost.err, "BURNISHER_MODELS")) << lost.err;
   EXPECT_TRUE(contains(lost.err, folder.path())) << lost.err;
   const std::string models = BURNISHER_MODELS_FOLDER;

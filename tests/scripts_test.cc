@@ -1,0 +1,108 @@
+// Scripts other than Latin through the built program: told by themselves, kept in the order in which
+// they are typed, and named where nothing reads them.
+#include <gtest/gtest.h>
+
+#include <nlohmann/json.hpp>
+
+#include "base/files.h"
+#include "program.h"
+#include "raster/png.h"
+#include "testing/printed_page.h"
+
+namespace burnisher::tests {
+namespace {
+
+using testing::PrintedPage;
+using testing::TemporaryFolder;
+
+class Scripts : public ::testing::Test {
+ protected:
+  void print(const std::string& name, const std::vector<std::string>& lines) {
+    PrintedPage page(1500, 200 + 70 * static_cast<int>(lines.size()));
+    page.print_column(lines, 120, 150, 44, 66);
+    write_file(folder_.file(name), write_png(page.picture(), 300));
+  }
+  Outcome in(const std::string& command) const {
+    return shell("cd " + folder_.path() + " && " + command);
+  }
+  std::string text(const std::string& name) const {
+    return folded(content_of(folder_.file(name)));
+  }
+  TemporaryFolder folder_;
+};
+
+const std::vector<std::string> kRussian = {
+    "Смотритель маяка записал в журнал, что",
+    "масла осталось на двенадцать ночей, а лодка",
+    "с припасами не пришла. Ветер был с запада,",
+    "и волны били в камни под самой башней."};
+const std::vector<std::string> kEnglish = {
+    "The keeper of the light wrote in his log that", "the oil would last for twelve nights, and that",
+    "the boat with the stores had not come. The wind", "was from the west, and the sea was rough."};
+
+TEST_F(Scripts, RussianIsReadWithoutBeingTold) {
+  print("log.png", kRussian);
+  const Outcome o = in("$B run log.png --out log.txt --out log.pdf --quiet");
+  ASSERT_EQ(o.code, 0) << o.err;
+  const std::string read = text("log.txt");
+  for (const char* word : {"Смотритель маяка", "двенадцать ночей", "припасами", "самой башней"})
+    EXPECT_TRUE(contains(read, word)) << word << " in " << read;
+  const Outcome pdf = in("pdftotext -raw log.pdf -");
+  EXPECT_TRUE(contains(folded(pdf.out), "Смотритель маяка")) << pdf.out;
+}
+
+TEST_F(Scripts, APageOfTwoIsReadInBoth) {
+  std::vector<std::string> both = kEnglish;
+  both.insert(both.end(), kRussian.begin(), kRussian.end());
+  print("two.png", both);
+  const Outcome o = in("$B run two.png --out two.txt --quiet");
+  ASSERT_EQ(o.code, 0) << o.err;
+  const std::string read = text("two.txt");
+  EXPECT_TRUE(contains(read, "The keeper of the light wrote in his log")) << read;
+  EXPECT_TRUE(contains(read, "Смотритель маяка записал в журнал")) << read;
+}
+
+TEST_F(Scripts, WhatIsSaidCountsBeforeWhatIsSeen) {
+  print("log.png", kRussian);
+  ASSERT_LE(in("$B run log.png --out forced.txt --script Latn --quiet").code, 1);
+  EXPECT_FALSE(contains(text("forced.txt"), "маяка"));
+  ASSERT_EQ(in("$B run log.png --out ru.txt --lang ru --quiet").code, 0);
+  EXPECT_TRUE(contains(text("ru.txt"), "маяка"));
+  ASSERT_EQ(in("$B run log.png --out one.txt --model cyrillic --quiet").code, 0);
+  EXPECT_TRUE(contains(text("one.txt"), "маяка"));
+}
+
+TEST_F(Scripts, ALayoutFileKeepsWhatEachLineWasReadAs) {
+  print("log.png", kRussian);
+  ASSERT_EQ(in("$B recognise log.png --out-dir read --quiet").code, 0);
+  const std::string xml = content_of(folder_.file("read/log.xml"));
+  EXPECT_TRUE(contains(xml, "script {code:Cyrl;}")) << xml.substr(0, 2000);
+  ASSERT_EQ(in("$B export read/log.xml --out log.html --quiet").code, 0);
+  EXPECT_TRUE(contains(content_of(folder_.file("log.html")), "маяка"));
+}
+
+TEST_F(Scripts, BundlesAreListed) {
+  const Outcome list = shell("$B models");
+  ASSERT_EQ(list.code, 0) << list.err;
+  for (const char* part : {"latin\n", "Latin (Latn)", "cyrillic\n", "Cyrillic (Cyrl)", "trained on"})
+    EXPECT_TRUE(contains(list.out, part)) << list.out;
+  const auto table = nlohmann::json::parse(shell("$B models cyrillic --json").out);
+  ASSERT_EQ(table.size(), 1u);
+  EXPECT_EQ(table[0]["scripts"][0], "Cyrl");
+  EXPECT_GT(table[0]["characters"].get<int>(), 150);
+}
+
+TEST_F(Scripts, WhatIsNotKnownIsNamed) {
+  print("log.png", kEnglish);
+  const Outcome script = in("$B run log.png --out a.txt --script Runr");
+  EXPECT_EQ(script.code, 2);
+  EXPECT_TRUE(contains(script.err, "Runr") && contains(script.err, "Cyrl (Cyrillic)")) << script.err;
+  const Outcome model = in("$B run log.png --out a.txt --model runes");
+  EXPECT_EQ(model.code, 2);
+  EXPECT_TRUE(contains(model.err, "runes") && contains(model.err, "latin, ")) << model.err;
+  const Outcome language = in("$B run log.png --out a.txt --lang en,ja");
+  EXPECT_TRUE(contains(language.err, "no bundle reads its script")) << language.err;
+}
+
+}  // namespace
+}  // namespace burnisher::tests
