@@ -29,8 +29,6 @@ using neural::weights_desc;
 constexpr int kWidths[] = {64,   128,  192,  256,  320,  384,  448,  512,  640,  768, 896,
                            1024, 1152, 1280, 1536, 1792, 2048, 2560, 3072, 3584, 4096};
 constexpr int kWidest = 4096;  // pixels; wider strips are read in pieces
-// Prepared shapes kept, each some megabytes of kernels: all widths of single lines.
-constexpr size_t kMostPrepared = 24;
 
 constexpr float kNoLetter = -0.693f;  // ln 1/2: from then on a frame has no letter
 
@@ -135,6 +133,7 @@ struct Network::State {
   std::vector<FoldedLayer> layers;
   ScriptHead script_head;
   int height = 0, classes = 0;
+  size_t most_prepared = kAllWidths;
   std::mutex guard;
   struct Kept {
     std::shared_ptr<const Prepared> prepared;
@@ -226,7 +225,7 @@ struct Network::State {
       known->second.last_used = ++uses;
       return known->second.prepared;
     }
-    if (prepared.size() >= kMostPrepared) {
+    if (prepared.size() >= most_prepared) {
       prepared.erase(std::min_element(
           prepared.begin(), prepared.end(),
           [](const auto& a, const auto& b) { return a.second.last_used < b.second.last_used; }));
@@ -300,7 +299,9 @@ struct Network::State {
   }
 };
 
-Network::Network(const Model& model, Precision precision) : state_(std::make_unique<State>()) {
+Network::Network(const Model& model, Precision precision, size_t most_prepared)
+    : state_(std::make_unique<State>()) {
+  state_->most_prepared = most_prepared;
   state_->layers.resize(model.layers.size());
   parallel_each(static_cast<int>(model.layers.size()), [&](int i) {
     const ConvShape& shape = model.layers[static_cast<size_t>(i)];

@@ -31,7 +31,10 @@ Precision precision_of_processor();
 
 class Network {
  public:
-  explicit Network(const Model& model, Precision precision = precision_of_processor());
+  static constexpr size_t kAllWidths = 24;  // those of single lines
+  // `most_prepared`: batch shapes whose kernels are kept, each some megabytes.
+  explicit Network(const Model& model, Precision precision = precision_of_processor(),
+                   size_t most_prepared = kAllWidths);
   ~Network();
   Network(const Network&) = delete;
   Network& operator=(const Network&) = delete;

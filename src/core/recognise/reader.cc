@@ -24,9 +24,11 @@ constexpr double kOtherSizes[] = {0.84, 1.2};
 constexpr int kPiece = 4096, kPieceOverlap = 512;
 constexpr double kCertain = 0.97;     // of a character: no language needs to be asked
 constexpr size_t kMostReadings = 12;  // of a word; the rest is below a thousandth
-// What a unit of spelling (ln of a letter's probability: about -1.5 in the right language, below -3
-// in a wrong one) counts beside confidence, and what is taken where there is none.
+// What a unit of spelling (ln of a letter's probability: about -2.7 in the right language, -4.8 in
+// a wrong one) counts beside confidence, and what is taken where there is none.
 constexpr double kOfSpelling = 0.12, kUnspelled = -3.5;
+// Spelling of text that makes sense; confidence from which on two or three letters do.
+constexpr double kMakesSense = -3.7, kClear = 0.85;
 constexpr double kWorthIt = 0.02;  // gain in confidence that another size must bring
 
 }  // namespace
@@ -59,10 +61,11 @@ LinePlace place_of(const Line& line, const PlaneMap& page_to_gray) {
   return place;
 }
 
-Reader::Reader(const Bundle& bundle, const Languages& languages, Precision precision)
+Reader::Reader(const Bundle& bundle, const Languages& languages, Precision precision,
+               size_t most_prepared)
     : bundle_(bundle),
       model_(read_model(bundle.network)),
-      network_(model_, precision),
+      network_(model_, precision, most_prepared),
       languages_(languages),
       tells_scripts_(model_.scripts()) {}
 
@@ -79,6 +82,12 @@ double Reader::likelihood(const LineReading& reading, const std::vector<std::str
   const auto spelled =
       languages_.spelled(reading.text(bundle_.scripts.front()), own_languages(among));
   return reading.confidence + kOfSpelling * spelled.value_or(kUnspelled);
+}
+
+bool Reader::makes_sense(const LineReading& reading, const std::vector<std::string>& among) const {
+  const auto spelled =
+      languages_.spelled(reading.text(bundle_.scripts.front()), own_languages(among));
+  return spelled ? *spelled > kMakesSense : reading.confidence > kClear;
 }
 
 std::vector<std::string> Reader::languages_of(const std::vector<LineReading>& readings,

@@ -44,7 +44,9 @@ class Reader {
  public:
   // `languages`: must outlive the reader; the bundle's are among them. Throws
   // InputError/FormatError.
-  Reader(const Bundle& bundle, const Languages& languages, Precision precision);
+  // `most_prepared`: as Network has it.
+  Reader(const Bundle& bundle, const Languages& languages, Precision precision,
+         size_t most_prepared = Network::kAllWidths);
 
   const Bundle& bundle() const { return bundle_; }
   const Alphabet& alphabet() const { return model_.alphabet; }
@@ -59,6 +61,10 @@ class Reader {
   // How likely a reading is, by how surely its letters were seen and how well it is spelled in one
   // of the bundle's languages (of `among`; empty: of all). For comparing readings of one line.
   double likelihood(const LineReading& reading, const std::vector<std::string>& among) const;
+
+  // Whether a reading is spelled as texts in one of those languages are: no other script would
+  // make sense of it.
+  bool makes_sense(const LineReading& reading, const std::vector<std::string>& among) const;
 
   // Reads lines below `second_look` a little smaller and larger, too, and keeps the surest.
   void look_again(const Gray& gray, const std::vector<LineTask>& tasks, double second_look,

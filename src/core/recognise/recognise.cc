@@ -13,6 +13,7 @@ namespace burnisher::recognise {
 namespace {
 
 constexpr double kReadsClearly = 0.9;  // confidence of a line that no other script is tried on
+constexpr size_t kGuestWidths = 6;     // prepared batch shapes of the other readers
 constexpr double kMostLost = 0.05;     // confidence a line may lose to the page's character prior
 
 // The same line as read from its other end: what was above the letters is below.
@@ -68,7 +69,8 @@ struct Recogniser::State {
   const Reader& reader(size_t i) {
     Entry& entry = *entries[i];
     std::call_once(entry.loaded, [&] {
-      entry.reader = std::make_unique<Reader>(entry.bundle, languages, precision);
+      entry.reader = std::make_unique<Reader>(entry.bundle, languages, precision,
+                                              i == 0 ? Network::kAllWidths : kGuestWidths);
     });
     return *entry.reader;
   }
@@ -202,13 +204,16 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
   const std::vector<size_t> readers = state_->readers_of(first, settings.scripts);
   std::vector<Share> shares(state_->entries.size());
   std::vector<std::vector<size_t>> of(state_->entries.size());  // places in `first`
+  const bool may_keep = state_->wanted(0, settings.scripts);
   for (size_t i = 0; i < tasks.size(); ++i) {
-    shares[readers[i]].tasks.push_back(tasks[i]);
-    of[readers[i]].push_back(i);
+    const bool keep =
+        may_keep && readers[i] > 0 && state_->reader(0).makes_sense(first[i], settings.languages);
+    const size_t r = keep ? 0 : readers[i];
+    shares[r].tasks.push_back(tasks[i]);
+    of[r].push_back(i);
   }
   for (const size_t i : of[0]) shares[0].readings.push_back(std::move(first[i]));
   // The first reader keeps what it reads more clearly than the one it proposed.
-  const bool may_keep = state_->wanted(0, settings.scripts);
   for (size_t r = 1; r < shares.size(); ++r) {
     const std::vector<LineTask> proposed = std::move(shares[r].tasks);
     shares[r].tasks.clear();
