@@ -20,6 +20,9 @@ constexpr double kLeaderGap = 20;   // text heights between a line's end and its
 constexpr size_t kMemory = 7;       // letters at the end of a line that say where it runs
 constexpr double kMostJoined = 6;   // line heights between pieces that may be one line
 constexpr double kLeastOverlap = 0.45;
+// Of broken-off feet: the share of their width that lies under their line, their height and how far
+// off they may be, in heights of its band.
+constexpr double kWithin = 0.8, kFeet = 0.8, kRoundFeet = 0.25;
 constexpr double kLaidOver = 0.3;    // of the smaller band
 constexpr double kMostUnlike = 3.2;  // ratio of heights of neighbouring letters
 // Small print among large.
@@ -69,9 +72,8 @@ class Cuts {
 
   // Where a person drew a border between columns, which stops even leaders.
   bool by_hand(const Box& white) const {
-    return !columns_.found && std::any_of(columns_.at.begin(), columns_.at.end(), [&](double x) {
-      return x > white.x0 && x < white.x1;
-    });
+    return !columns_.found && std::any_of(columns_.at.begin(), columns_.at.end(),
+                                          [&](double x) { return x > white.x0 && x < white.x1; });
   }
 
   // `size`: height of the letters.
@@ -358,8 +360,15 @@ void join_laid_over(std::vector<LetterLine>& lines) {
   for (size_t i = 0; i < lines.size(); ++i) {
     for (size_t k = i + 1; k < lines.size();) {
       const Box &a = bands[i], &b = bands[k];
-      const double shared = overlap(a.x0, a.x1, b.x0, b.x1) * overlap(a.y0, a.y1, b.y0, b.y1);
-      if (shared <= kLaidOver * std::min(area(a), area(b))) {
+      const double across = overlap(a.x0, a.x1, b.x0, b.x1);
+      const double shared = across * overlap(a.y0, a.y1, b.y0, b.y1);
+      // Feet that the threshold broke off their letters stand at the foot of their line.
+      const Box &large = area(a) < area(b) ? b : a, &small = area(a) < area(b) ? a : b;
+      const double middle = small.centre().y, more = kRoundFeet * large.height();
+      const bool amid = across > kWithin * small.width() &&
+                        small.height() < kFeet * large.height() && middle > large.y0 - more &&
+                        middle < large.y1 + more;
+      if (!amid && shared <= kLaidOver * std::min(area(a), area(b))) {
         ++k;
         continue;
       }

@@ -126,6 +126,14 @@ TEST(LaidOver, TheSmallerLineJoinsTheLarger) {
   EXPECT_EQ(lines[1].letters.size(), 10u);
 }
 
+TEST(LaidOver, FeetThatTheThresholdBrokeOffJoinTheirLine) {
+  std::vector<Component> feet;
+  for (int i = 0; i < 6; ++i) feet.push_back(box_at(120 + 18 * i, 196, 8, 10));
+  std::vector<LetterLine> lines = {line_of(letters_at(100, 200, 12)), line_of(feet)};
+  join_laid_over(lines);
+  EXPECT_EQ(lines.size(), 1u);
+}
+
 TEST(LaidOver, LinesBesideOrBelowStay) {
   std::vector<LetterLine> lines = {line_of(letters_at(100, 200, 10)),
                                    line_of(letters_at(400, 200, 10)),
@@ -283,13 +291,11 @@ TEST(PaintedTables, AnEmptyPlaceWithoutItsRuleIsPartOfItsNeighbour) {
   const auto tables = page.found(drawn);
   ASSERT_EQ(tables.size(), 1u);
   const auto& cells = tables[0].cells;
-  const auto wide = std::find_if(cells.begin(), cells.end(), [](const Cell& c) {
-    return c.row == 1 && c.column == 0;
-  });
+  const auto wide = std::find_if(cells.begin(), cells.end(),
+                                 [](const Cell& c) { return c.row == 1 && c.column == 0; });
   ASSERT_NE(wide, cells.end());
   EXPECT_EQ(wide->columns, 2);
-  for (const Cell& cell : cells)
-    EXPECT_EQ(cell.columns, cell.row == 1 && cell.column == 0 ? 2 : 1);
+  for (const Cell& cell : cells) EXPECT_EQ(cell.columns, cell.row == 1 && cell.column == 0 ? 2 : 1);
 }
 
 TEST(PaintedTables, ContentsWithLeadersAndChoicesWithBoxesAreNone) {
@@ -309,7 +315,8 @@ TEST(PaintedTables, ContentsWithLeadersAndChoicesWithBoxesAreNone) {
 TEST(PaintedTables, ALonelyColumnIsNone) {
   PaintedTable page;
   page.lines.clear();
-  for (int row = 0; row < 4; ++row) page.lines.push_back(line_of(letters_at(100, 200 + 50 * row, 6)));
+  for (int row = 0; row < 4; ++row)
+    page.lines.push_back(line_of(letters_at(100, 200 + 50 * row, 6)));
   EXPECT_TRUE(page.found().empty());
   EXPECT_EQ(page.lines.size(), 4u);
 }
