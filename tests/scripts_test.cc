@@ -1,5 +1,5 @@
-// Scripts other than Latin through the built program: told by themselves, kept in the order in which
-// they are typed, and named where nothing reads them.
+// Scripts other than Latin through the built program: told by themselves, kept in the order in
+// which they are typed, and named where nothing reads them.
 #include <gtest/gtest.h>
 
 #include <nlohmann/json.hpp>
@@ -25,20 +25,17 @@ class Scripts : public ::testing::Test {
   Outcome in(const std::string& command) const {
     return shell("cd " + folder_.path() + " && " + command);
   }
-  std::string text(const std::string& name) const {
-    return folded(content_of(folder_.file(name)));
-  }
+  std::string text(const std::string& name) const { return folded(content_of(folder_.file(name))); }
   TemporaryFolder folder_;
 };
 
 const std::vector<std::string> kRussian = {
-    "Смотритель маяка записал в журнал, что",
-    "масла осталось на двенадцать ночей, а лодка",
-    "с припасами не пришла. Ветер был с запада,",
-    "и волны били в камни под самой башней."};
-const std::vector<std::string> kEnglish = {
-    "The keeper of the light wrote in his log that", "the oil would last for twelve nights, and that",
-    "the boat with the stores had not come. The wind", "was from the west, and the sea was rough."};
+    "Смотритель маяка записал в журнал, что", "масла осталось на двенадцать ночей, а лодка",
+    "с припасами не пришла. Ветер был с запада,", "и волны били в камни под самой башней."};
+const std::vector<std::string> kEnglish = {"The keeper of the light wrote in his log that",
+                                           "the oil would last for twelve nights, and that",
+                                           "the boat with the stores had not come. The wind",
+                                           "was from the west, and the sea was rough."};
 
 TEST_F(Scripts, RussianIsReadWithoutBeingTold) {
   print("log.png", kRussian);
@@ -84,7 +81,8 @@ TEST_F(Scripts, ALayoutFileKeepsWhatEachLineWasReadAs) {
 TEST_F(Scripts, BundlesAreListed) {
   const Outcome list = shell("$B models");
   ASSERT_EQ(list.code, 0) << list.err;
-  for (const char* part : {"latin\n", "Latin (Latn)", "cyrillic\n", "Cyrillic (Cyrl)", "trained on"})
+  for (const char* part :
+       {"latin\n", "Latin (Latn)", "cyrillic\n", "Cyrillic (Cyrl)", "trained on"})
     EXPECT_TRUE(contains(list.out, part)) << list.out;
   const auto table = nlohmann::json::parse(shell("$B models cyrillic --json").out);
   ASSERT_EQ(table.size(), 1u);
@@ -96,7 +94,8 @@ TEST_F(Scripts, WhatIsNotKnownIsNamed) {
   print("log.png", kEnglish);
   const Outcome script = in("$B run log.png --out a.txt --script Runr");
   EXPECT_EQ(script.code, 2);
-  EXPECT_TRUE(contains(script.err, "Runr") && contains(script.err, "Cyrl (Cyrillic)")) << script.err;
+  EXPECT_TRUE(contains(script.err, "Runr") && contains(script.err, "Cyrl (Cyrillic)"))
+      << script.err;
   const Outcome model = in("$B run log.png --out a.txt --model runes");
   EXPECT_EQ(model.code, 2);
   EXPECT_TRUE(contains(model.err, "runes") && contains(model.err, "latin, ")) << model.err;

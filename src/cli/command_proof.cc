@@ -73,9 +73,9 @@ report::ProofSheet sheet_of(const Pages& all, const ProofOptions& o, Context& co
   const std::string name = fs::path(o.inputs.front()).filename();
   sheet.title = name.empty() ? "Proof" : "Proof of " + name;
   sheet.pages = all.pages;
-  for (const correct::Suspect& s : correct::suspects_of(
-           all.pages, *lexicon, context.models.confusion_model_for(all.pages),
-           split(o.lexicon.languages), kMostSuggestions)) {
+  for (const correct::Suspect& s :
+       correct::suspects_of(all.pages, *lexicon, context.models.confusion_model_for(all.pages),
+                            split(o.lexicon.languages), kMostSuggestions)) {
     const Line& line = all.pages[s.page]->blocks[s.spot.block].lines[s.spot.line];
     sheet.items.push_back({&line, &line.words[s.spot.word], s.page, s.suggestions});
   }

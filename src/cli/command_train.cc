@@ -181,8 +181,8 @@ int train_scripts(TrainOptions& o, Context& context) {
   recognise::write_model(o.tell_scripts, report.model, true);
   std::string told;
   for (const auto& [script, lines] : report.lines)
-    told += fmt::format("{}{} {} of {}", told.empty() ? "" : ", ", script, lines.second,
-                        lines.first);
+    told +=
+        fmt::format("{}{} {} of {}", told.empty() ? "" : ", ", script, lines.second, lines.first);
   context.console.say(
       fmt::format("written: {} (kept-back lines told right: {})", o.tell_scripts, told));
   return kAllDone;

@@ -26,8 +26,8 @@ class ModelPlaces {
   // The bundles named, by name, table or model file; all that came with the program when none is.
   // Throws SettingsError with those that are known.
   std::vector<recognise::Bundle> bundles(const std::vector<std::string>& named = {}) const;
-  // What each script's bundle is known to mix up. Bundles that don't say so take from the first that
-  // does what makes a word a suspect, and no confusions.
+  // What each script's bundle is known to mix up. Bundles that don't say so take from the first
+  // that does what makes a word a suspect, and no confusions.
   std::map<std::string, correct::ConfusionModel> confusion_models() const;
   // That of the script most of the pages are in; one without habits where there is none.
   correct::ConfusionModel confusion_model_for(const std::vector<const Page*>& pages) const;

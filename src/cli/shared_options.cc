@@ -6,11 +6,11 @@
 #include <filesystem>
 #include <sstream>
 
-#include "base/unicode.h"
 #include "base/error.h"
 #include "base/numbers.h"
 #include "base/parallel.h"
 #include "base/pattern.h"
+#include "base/unicode.h"
 #include "cli/commands.h"
 #include "cli/remedies.h"
 #include "intake/inputs.h"
@@ -231,9 +231,9 @@ void choose_languages(const ReadingOptions& options, const std::vector<recognise
     const std::string script = script_of_language(tag);
     const auto reads = [&](const auto& bundle) { return bundle.reads(script); };
     if (std::none_of(bundles.begin(), bundles.end(), reads)) {
-      context.console.warn(fmt::format(
-          "--lang {}: no bundle reads its script{}; its text will come out wrong", tag,
-          script.empty() ? "" : " (" + script + ")"));
+      context.console.warn(
+          fmt::format("--lang {}: no bundle reads its script{}; its text will come out wrong", tag,
+                      script.empty() ? "" : " (" + script + ")"));
     } else if (std::none_of(bundles.begin(), bundles.end(), speaks)) {
       context.console.point_out(
           "--lang " + tag + ": its spelling is not known; doubtful letters are read as they look");

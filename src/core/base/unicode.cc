@@ -3,11 +3,10 @@
 #include <unicode/normalizer2.h>
 #include <unicode/ubidi.h>
 #include <unicode/uchar.h>
-#include <unicode/uloc.h>
-#include <unicode/uscript.h>
-#include <unicode/uchar.h>
 #include <unicode/ucnv.h>
+#include <unicode/uloc.h>
 #include <unicode/unistr.h>
+#include <unicode/uscript.h>
 #include <unicode/utf8.h>
 #include <algorithm>
 

@@ -144,7 +144,8 @@ TEST(Camera, AStraightSheetIsSeenAsItIs) {
 TEST(Sheet, TextFlowsRoundAHoleAndStaysInItsColumn) {
   Random random(9);
   const std::vector<TypefaceEntry> faces = {
-      {"/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf", 0, "serif", false, "S", ""}};
+      {"/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf", 0, "serif", false, "S",
+       ""}};
   TypefaceSampler sampler(faces, false);
   const TextSupply text = prose;
   Desk desk{sampler, text, random, 10};

@@ -154,8 +154,7 @@ class Writer {
   // A word on a slight slope is set level at the height of its middle: readers take a word whose
   // letters stand at different heights for several. Only steep ones are turned; of words that are
   // seen, those that would look like stairs.
-  void show(const std::vector<char32_t>& characters, Point from, Point to,
-            bool soft_end = false) {
+  void show(const std::vector<char32_t>& characters, Point from, Point to, bool soft_end = false) {
     constexpr double kNear = 0.1;       // points
     constexpr double kSameWay = 0.002;  // slope; lines that differ by less share a matrix
     const double level = face_ == nullptr ? 0.2 : 0.03;  // rise over run
@@ -196,8 +195,9 @@ class Writer {
     else if (soft_end)
       // A hyphen that only the line's end asks for is soft to readers that know such replacements;
       // the others join the word at a plain hyphen before a line's end: both find the whole word.
-      content_ += fmt::format("{:.2f} Tz <{}> Tj /Span <</ActualText <FEFF00AD>>> BDC <{}> Tj EMC\n",
-                              100 * stretch, hex.substr(0, last), hex.substr(last));
+      content_ +=
+          fmt::format("{:.2f} Tz <{}> Tj /Span <</ActualText <FEFF00AD>>> BDC <{}> Tj EMC\n",
+                      100 * stretch, hex.substr(0, last), hex.substr(last));
     else
       content_ += fmt::format("{:.2f} Tz <{}> Tj\n", 100 * stretch, hex);
     pen_ = pen_ + along_ * (natural.natural * stretch +

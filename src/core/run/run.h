@@ -34,11 +34,11 @@ struct RunTools {
 };
 
 struct RunSettings {
-  std::vector<std::string> inputs;   // files and folders
-  std::string pages;                 // range within every input file; empty: all
-  std::vector<std::string> outputs;  // one document of all inputs for each of these...
-  std::string output_folder;         // ...or one document for each input file, here,
-  std::vector<OutputKind> kinds;     // of these kinds
+  std::vector<std::string> inputs;         // files and folders
+  std::string pages;                       // range within every input file; empty: all
+  std::vector<std::string> outputs;        // one document of all inputs for each of these...
+  std::string output_folder;               // ...or one document for each input file, here,
+  std::vector<OutputKind> kinds;           // of these kinds
   std::vector<recognise::Bundle> bundles;  // that read, as Recogniser takes them
   std::string page_model;                  // of the network that sees pages
   recognise::Precision precision = recognise::precision_of_processor();

@@ -188,8 +188,8 @@ double sample_confidence(const recognise::Recogniser& recogniser, const StageSet
   }
   const double confidence = network_confidence_of(sample);
   const auto from_right = [](const Line* line) { return line->right_to_left(); };
-  scan.right_to_left =
-      2 * std::count_if(sample.begin(), sample.end(), from_right) > static_cast<long>(sample.size());
+  scan.right_to_left = 2 * std::count_if(sample.begin(), sample.end(), from_right) >
+                       static_cast<long>(sample.size());
   for (Line* line : sample) {
     line->words.clear();
     line->language.clear();

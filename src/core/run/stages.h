@@ -38,7 +38,7 @@ struct CleanedScan {
   std::vector<layout::Sight> sights;      // of each page: what the page network sees
   int turn = 0;                           // degrees counter-clockwise it was turned by
   std::vector<std::string> misfits;       // of stencils, to be looked at
-  double sure = 0;  // 0-1: that the text runs this way up, by how well it reads
+  double sure = 0;             // 0-1: that the text runs this way up, by how well it reads
   bool right_to_left = false;  // most lines of the sample run so
 };
 
