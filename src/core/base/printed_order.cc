@@ -6,11 +6,21 @@
 #include <unicode/uscript.h>
 
 #include <algorithm>
+#include <numeric>
 
 namespace burnisher {
 namespace {
 
 constexpr char32_t kSignI = 0x93F, kNukta = 0x93C, kVirama = 0x94D;
+
+// Whether the characters are printed as they are typed: the usual case, told without asking ICU.
+bool is_plain(const std::vector<char32_t>& text) {
+  return std::none_of(text.begin(), text.end(), [](char32_t c) {
+    return (c >= 0x590 && c < 0x900) || c == kSignI || (c >= 0xFB1D && c < 0xFE00) ||
+           (c >= 0xFE70 && c < 0xFF00) || (c >= 0x10800 && c < 0x11000) ||
+           (c >= 0x1E800 && c < 0x1F000);
+  });
+}
 
 bool is_devanagari_consonant(char32_t c) {
   return (c >= 0x915 && c <= 0x939) || (c >= 0x958 && c <= 0x95F);
@@ -148,6 +158,7 @@ bool is_right_to_left(char32_t character) {
 }
 
 bool runs_right_to_left(const std::vector<char32_t>& text) {
+  if (is_plain(text)) return false;
   int right = 0, left = 0;
   for (const char32_t c : text) {
     const Kind kind = kind_of(c);
@@ -158,6 +169,7 @@ bool runs_right_to_left(const std::vector<char32_t>& text) {
 }
 
 bool runs_right_to_left(const std::vector<char32_t>& text, const std::string& script) {
+  if (is_plain(text)) return false;
   if (script.empty()) return runs_right_to_left(text);
   UErrorCode status = U_ZERO_ERROR;
   UScriptCode code = USCRIPT_UNKNOWN;
@@ -167,9 +179,7 @@ bool runs_right_to_left(const std::vector<char32_t>& text, const std::string& sc
 }
 
 std::vector<DirectionRun> direction_runs(const std::vector<char32_t>& text, bool right_to_left) {
-  const auto plain = [](char32_t c) { return c < 0x590; };
-  if (!right_to_left && std::all_of(text.begin(), text.end(), plain))
-    return {{0, text.size(), false}};
+  if (!right_to_left && is_plain(text)) return {{0, text.size(), false}};
   const icu::UnicodeString logical = icu::UnicodeString::fromUTF32(
       reinterpret_cast<const UChar32*>(text.data()), static_cast<int32_t>(text.size()));
   UBiDi* bidi = ubidi_open();
@@ -208,6 +218,7 @@ std::vector<PrintedCharacter> printed_order(const std::vector<char32_t>& text, b
 }
 
 std::vector<char32_t> as_printed(const std::vector<char32_t>& text) {
+  if (is_plain(text)) return text;
   std::vector<char32_t> printed;
   for (const PrintedCharacter& c : printed_order(text, runs_right_to_left(text)))
     printed.push_back(c.character);
@@ -216,6 +227,13 @@ std::vector<char32_t> as_printed(const std::vector<char32_t>& text) {
 
 std::vector<char32_t> logical_order(const std::vector<char32_t>& printed, bool right_to_left,
                                     std::vector<size_t>* sources) {
+  if (!right_to_left && is_plain(printed)) {
+    if (sources != nullptr) {
+      sources->resize(printed.size());
+      std::iota(sources->begin(), sources->end(), size_t{0});
+    }
+    return printed;
+  }
   const auto clusters = clusters_of(0, printed.size(), [&](size_t i) { return printed[i]; });
   std::vector<Kind> kinds;
   for (const Cluster& c : clusters) kinds.push_back(kind_of(printed[c.from]));
