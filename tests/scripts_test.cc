@@ -2,9 +2,13 @@
 // which they are typed, and named where nothing reads them.
 #include <gtest/gtest.h>
 
+#include <algorithm>
+#include <cstdlib>
 #include <nlohmann/json.hpp>
 
 #include "base/files.h"
+#include "base/printed_order.h"
+#include "base/unicode.h"
 #include "program.h"
 #include "raster/png.h"
 #include "testing/printed_page.h"
@@ -76,6 +80,82 @@ TEST_F(Scripts, ALayoutFileKeepsWhatEachLineWasReadAs) {
   EXPECT_TRUE(contains(xml, "script {code:Cyrl;}")) << xml.substr(0, 2000);
   ASSERT_EQ(in("$B export read/log.xml --out log.html --quiet").code, 0);
   EXPECT_TRUE(contains(content_of(folder_.file("log.html")), "маяка"));
+}
+
+// Hebrew as it is printed: from the right, so that Cairo sets it in its place.
+PrintedPage hebrew_page() {
+  const char* lines[] = {"שומר המגדלור רשם ביומן", "כי השמן יספיק לעוד 12 לילות",
+                         "והסירה עם האספקה לא באה", "הרוח באה מן המערב והים"};
+  PrintedPage page(1500, 620);
+  for (int i = 0; i < 4; ++i) {
+    const std::string printed = encode_utf8(as_printed(decode_utf8(lines[i])));
+    page.print({printed, 200, 150.0 + 100 * i, 56, "DejaVu Sans"});
+  }
+  return page;
+}
+
+TEST_F(Scripts, HebrewIsKeptAsItIsTyped) {
+  write_file(folder_.file("he.png"), write_png(hebrew_page().picture(), 300));
+  const Outcome o =
+      in("$B run he.png --out he.txt --out he.pdf --out he.html --out words.tsv --quiet");
+  ASSERT_LE(o.code, 1) << o.err;
+  const std::string read = text("he.txt");
+  for (const char* words : {"שומר המגדלור", "לעוד 12 לילות", "הרוח באה"})
+    EXPECT_TRUE(contains(read, words)) << words << " in " << read;
+  EXPECT_TRUE(contains(content_of(folder_.file("he.html")), "dir=\"rtl\""));
+  // Copied from the PDF it reads the same; poppler puts marks of direction round it.
+  std::string copied = in("pdftotext -raw he.pdf -").out;
+  for (const char* mark : {"\u202A", "\u202B", "\u202C"})
+    for (size_t at; (at = copied.find(mark)) != std::string::npos;) copied.erase(at, 3);
+  EXPECT_TRUE(contains(folded(copied), "שומר המגדלור")) << copied;
+  // The first word of a line is the rightmost: the sixth column is its left.
+  const auto left_of = [&](const std::string& word) {
+    return std::atof(
+        in("awk -F'\\t' '$NF == \"" + word + "\" {print $6; exit}' words.tsv").out.c_str());
+  };
+  EXPECT_GT(left_of("שומר"), left_of("המגדלור"));
+  EXPECT_GT(left_of("המגדלור"), left_of("ביומן"));
+  EXPECT_GT(left_of("ביומן"), 0);
+}
+
+TEST_F(Scripts, ColumnsAreReadFromTheRight) {
+  PrintedPage page(2000, 700);
+  const char* right[] = {"שומר המגדלור רשם ביומן", "כי השמן יספיק לעוד", "והסירה עם האספקה"};
+  const char* left[] = {"הרוח באה מן המערב", "הגלים היכו באבנים", "המנורה דלקה כל הלילה"};
+  for (int i = 0; i < 3; ++i) {
+    page.print(
+        {encode_utf8(as_printed(decode_utf8(left[i]))), 150, 200.0 + 90 * i, 50, "DejaVu Sans"});
+    page.print(
+        {encode_utf8(as_printed(decode_utf8(right[i]))), 1100, 200.0 + 90 * i, 50, "DejaVu Sans"});
+  }
+  write_file(folder_.file("two.png"), write_png(page.picture(), 300));
+  ASSERT_LE(in("$B run two.png --out two.txt --columns 2 --quiet").code, 1);
+  const std::string read = text("two.txt");
+  const size_t one = read.find("שומר"), other = read.find("הרוח");
+  ASSERT_NE(one, std::string::npos) << read;
+  ASSERT_NE(other, std::string::npos) << read;
+  EXPECT_LT(one, other) << read;
+}
+
+TEST_F(Scripts, ABundleThatIsCutShortIsNamedAndLatinPagesGoOn) {
+  print("log.png", kEnglish);
+  print("ru.png", kRussian);
+  ASSERT_EQ(
+      in("mkdir m && cp -r " BURNISHER_MODELS_FOLDER "/. m && head -c 5000 " BURNISHER_MODELS_FOLDER
+         "/cyrillic.safetensors > m/cyrillic.safetensors")
+          .code,
+      0);
+  const Outcome latin = in("$B run log.png --out log.txt --models m --quiet");
+  EXPECT_EQ(latin.code, 0) << latin.err;
+  EXPECT_TRUE(contains(text("log.txt"), "The keeper of the light"));
+  const Outcome russian = in("$B run ru.png log.png --out-dir out --to text --models m --quiet");
+  EXPECT_EQ(russian.code, 1);
+  EXPECT_TRUE(contains(russian.err, "cyrillic.safetensors")) << russian.err;
+  EXPECT_TRUE(contains(text("out/log.txt"), "The keeper of the light"));
+  put(folder_.file("m/cyrillic.bundle.json"), "{\"format\": 3}");
+  const Outcome table = in("$B run log.png --out again.txt --models m");
+  EXPECT_EQ(table.code, 3);
+  EXPECT_TRUE(contains(table.err, "cyrillic.bundle.json")) << table.err;
 }
 
 TEST_F(Scripts, BundlesAreListed) {

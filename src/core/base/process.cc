@@ -95,7 +95,7 @@ ProcessResult run_process(const std::vector<std::string>& arguments, size_t most
     if (too_much) break;
   }
   result.exit_code = exit_code_of(child);
-  if (too_much) throw InputError(arguments[0] + ": wrote more than was asked for and was ended");
+  if (too_much) throw InputError(arguments[0] + ": wrote more than it may and was ended");
   return result;
 }
 

@@ -56,6 +56,10 @@ std::vector<TypefaceEntry> read_typeface_table(const std::string& path) {
   return entries;
 }
 
+bool TypefaceEntry::sets(const std::string& script) const {
+  return scripts.empty() ? script == "Latn" : scripts.find(script) != scripts.npos;
+}
+
 Typeface::Typeface(FT_Library library, const TypefaceEntry& entry) : klass_(entry.klass) {
   if (FT_New_Face(library, entry.file.c_str(), entry.index, &face_) != 0) {
     face_ = nullptr;
@@ -121,14 +125,10 @@ TypefaceSampler::TypefaceSampler(std::vector<TypefaceEntry> entries, bool held,
   if (FT_Init_FreeType(&library_) != 0) throw SettingsError("FreeType could not be started");
   std::map<std::string, int> family_faces;
   std::map<std::string, double> class_weight;
-  entries.erase(std::remove_if(entries.begin(), entries.end(),
-                               [&](const TypefaceEntry& e) {
-                                 const std::string& has = e.scripts;
-                                 const bool other =
-                                     has.empty() ? script != "Latn" : has.find(script) == has.npos;
-                                 return e.held != held || other;
-                               }),
-                entries.end());
+  entries.erase(
+      std::remove_if(entries.begin(), entries.end(),
+                     [&](const TypefaceEntry& e) { return e.held != held || !e.sets(script); }),
+      entries.end());
   for (const TypefaceEntry& e : entries) ++family_faces[e.family];
   const auto weight = [&](const TypefaceEntry& e) { return 1 / std::sqrt(family_faces[e.family]); };
   for (const TypefaceEntry& e : entries) class_weight[e.klass] += weight(e);

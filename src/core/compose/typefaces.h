@@ -21,6 +21,8 @@ struct TypefaceEntry {
   bool held = false;  // kept out of training, to validate on
   std::string family;
   std::string scripts;  // ISO 15924 codes of those it has the letters of, comma between; "": Latn
+
+  bool sets(const std::string& script) const;
 };
 
 // Reads the table: file, index, class, train|held, family. Throws InputError/FormatError.

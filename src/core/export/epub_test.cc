@@ -83,6 +83,16 @@ TEST(Epub, ContentsAreNestedAsTheirHeadingsAre) {
   EXPECT_EQ(shape, "1Foreword 1Lamp 2Oil 3Colza 2Wicks 1Tower ");
 }
 
+TEST(Epub, ABookReadFromTheRightSaysSo) {
+  testing::TemporaryFolder folder;
+  exporting::Epub book({folder.file("a.epub"), false}, {"יומן", "", "he", ""}, {});
+  book.add(chapter_page("פנס", "שמן"));
+  book.finish();
+  EXPECT_NE(unpacked(folder, "book/chapter-001.xhtml").find("dir=\"rtl\""), std::string::npos);
+  EXPECT_NE(unpacked(folder, "book/package.opf").find("page-progression-direction=\"rtl\""),
+            std::string::npos);
+}
+
 TEST(Epub, AnEmptyBookIsStillOneAndNothingIsReplaced) {
   testing::TemporaryFolder folder;
   exporting::Epub({folder.file("a.epub"), false}, {"Log", "", "", ""}, {}).finish();

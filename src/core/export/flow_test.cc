@@ -193,6 +193,20 @@ TEST(Hocr, HasPagesAreasLinesAndWords) {
   EXPECT_EQ(sheet, "image \"log \\\"7\\\".png\"; bbox 0 0 1000 1400; ppageno 0; scan_res 144 144");
 }
 
+TEST(Hocr, SaysWhatRunsFromTheRight) {
+  Page page = page_of({line_at({"שמן", "זית"}, 50, 100)});
+  page.blocks.push_back(page_of({line_at({"Oil"}, 50, 200)}).blocks[0]);
+  pugi::xml_document xml;
+  ASSERT_TRUE(
+      xml.load_string((exporting::hocr_head("A", "") +
+                       exporting::hocr_page(page, Positions::kPage, 1) + exporting::hocr_tail())
+                          .c_str()));
+  const auto paragraphs = xml.select_nodes("//*[@class='ocr_par']");
+  ASSERT_EQ(paragraphs.size(), 2u);
+  EXPECT_STREQ(paragraphs[0].node().attribute("dir").value(), "rtl");
+  EXPECT_STREQ(paragraphs[1].node().attribute("dir").value(), "");
+}
+
 TEST(WordList, OneRowAWord) {
   Page page = page_of({line_at({"Oil", "9"}, 50, 100, 0.5)});
   page.blocks[0].lines[0].words[1].reasons = kUnsure | kOdd;

@@ -82,6 +82,21 @@ TEST(Odt, HoldsHeadingsTablesPicturesAndPages) {
             "mimetypeapplication/vnd.oasis.opendocument.text");
 }
 
+TEST(Odt, ParagraphsFromTheRightAreSetThatWay) {
+  testing::TemporaryFolder folder;
+  exporting::Odt odt({folder.file("a.odt"), false}, {"Log", "", "en", ""}, {});
+  Page page = page_of({line_at({"Oil"}, 50, 100)});
+  page.blocks.push_back(page_of({line_at({"שמן", "זית"}, 50, 200)}).blocks[0]);
+  page.blocks.back().lines[0].language = "he";
+  odt.add(page);
+  odt.finish();
+  const std::string content = content_of(folder, "content.xml");
+  EXPECT_NE(content.find("style:writing-mode=\"rl-tb\""), std::string::npos);
+  EXPECT_NE(content.find("style:language-complex=\"he\""), std::string::npos);
+  EXPECT_NE(content.find("Text_20_body_he\">שמן זית"), std::string::npos) << content;
+  EXPECT_EQ(content.find("fo:language=\"he\""), std::string::npos);
+}
+
 TEST(Odt, AnEmptyOneIsSoundAndNothingIsReplaced) {
   testing::TemporaryFolder folder;
   exporting::Odt({folder.file("a.odt"), false}, {}, {}).finish();

@@ -279,6 +279,32 @@ TEST(PaintedTables, AFramesEmptyEdgesAreNoRowsOrColumns) {
   for (const Cell& cell : tables[0].cells) EXPECT_GE(cell.row, 0);
 }
 
+TEST(PaintedTables, TheHeadIsCountedFromTheFirstRowWithText) {
+  PaintedTable page;
+  Drawn drawn;
+  // A frame that begins a row's height above the head, and a rule below the head.
+  for (const int y : {110, 160, 210}) drawn.rules.push_back(rule_at(90, y, 810, y + 3));
+  const auto tables = page.found(drawn);
+  ASSERT_EQ(tables.size(), 1u);
+  EXPECT_EQ(rows_of(tables[0]), 4);
+  for (const Cell& cell : tables[0].cells) EXPECT_EQ(cell.header, cell.row == 0) << cell.row;
+}
+
+TEST(PaintedTables, OfPagesFromTheRightCountFromThere) {
+  PaintedTable page;
+  std::vector<Table> tables = page.found();
+  ASSERT_EQ(tables.size(), 1u);
+  count_from_the_right(tables[0]);
+  EXPECT_EQ(columns_of(tables[0]), 3);
+  for (size_t i = 0; i < tables[0].cells.size(); ++i) {
+    const Cell& cell = tables[0].cells[i];
+    ASSERT_EQ(cell.lines.size(), 1u);
+    const double x = tables[0].lines[static_cast<size_t>(cell.lines[0])].box.x0;
+    EXPECT_EQ(cell.column, x > 600 ? 0 : x > 300 ? 1 : 2);
+    EXPECT_EQ(cell.lines[0], static_cast<int>(i));  // lines stand in the order of their cells
+  }
+}
+
 TEST(PaintedTables, AnEmptyPlaceWithoutItsRuleIsPartOfItsNeighbour) {
   PaintedTable page;
   // The second row has no entry in the second column, and no rule before it either.

@@ -84,12 +84,14 @@ bool mostly_led(const std::vector<LetterLine>& lines) {
   return 2 * std::count_if(lines.begin(), lines.end(), led) > static_cast<long>(lines.size());
 }
 
-// Rows above the first rule, when most rows below have none between them.
-int head_rows(const Grid& grid) {
-  const auto ruled = std::count(grid.ruled.begin(), grid.ruled.end(), true);
-  for (int r = 0; r < std::min<int>(kMostHeadRows, static_cast<int>(grid.ruled.size())); ++r) {
-    if (grid.ruled[static_cast<size_t>(r)])
-      return 2 * ruled <= static_cast<long>(grid.ruled.size()) ? r + 1 : 0;
+// Rows above the first rule, when most rows below have none between them; the first `dropped`
+// borders of the grid are above the table's first row.
+int head_rows(const Grid& grid, int dropped) {
+  const std::vector<bool> ruled(grid.ruled.begin() + dropped, grid.ruled.end());
+  const auto count = std::count(ruled.begin(), ruled.end(), true);
+  for (int r = 0; r < std::min<int>(kMostHeadRows, static_cast<int>(ruled.size())); ++r) {
+    if (ruled[static_cast<size_t>(r)])
+      return 2 * count <= static_cast<long>(ruled.size()) ? r + 1 : 0;
   }
   return 0;
 }
@@ -170,8 +172,9 @@ std::vector<Cell> cells_of(const Grid& grid, const std::vector<LetterLine>& line
   return cells;
 }
 
-// What a frame's rules part off at the edges holds nothing and is no row or column.
-void drop_empty_edges(std::vector<Cell>& cells) {
+// What a frame's rules part off at the edges holds nothing and is no row or column. Returns how
+// many rows went at the top.
+int drop_empty_edges(std::vector<Cell>& cells) {
   int top = 1 << 30, left = top, bottom = -1, right = -1;
   for (const Cell& cell : cells) {
     if (cell.lines.empty()) continue;
@@ -190,7 +193,9 @@ void drop_empty_edges(std::vector<Cell>& cells) {
     cell.row -= top;
     kept.push_back(cell);
   }
+  const bool any = !kept.empty();
   cells = std::move(kept);
+  return any ? top : 0;
 }
 
 // The lines in the order of their cells.
@@ -288,12 +293,10 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
     fit_to_grid(grid, height, table.lines);
     table.cells = cells_of(grid, table.lines, 0.5 * height);
     grow_over_openings(grid, table.cells);
-    const int head = head_rows(grid);
-    for (Cell& cell : table.cells) {
-      cell.header = cell.row < head;
-      cell.box = grid.cell(cell.row, cell.column, cell.columns);
-    }
-    drop_empty_edges(table.cells);
+    for (Cell& cell : table.cells) cell.box = grid.cell(cell.row, cell.column, cell.columns);
+    const int dropped = drop_empty_edges(table.cells);
+    const int head = head_rows(grid, dropped);
+    for (Cell& cell : table.cells) cell.header = cell.row < head;
     order_lines(table.cells, table.lines);
     tables.push_back(std::move(table));
   }

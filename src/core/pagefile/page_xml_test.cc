@@ -131,6 +131,21 @@ TEST(PageXml, WhatThePageWasJudgedByIsKept) {
   EXPECT_EQ(line.baseline[1].y, 131.125);
 }
 
+TEST(PageXml, ScriptAndDirectionOfLinesAreSaid) {
+  Page page = sample_page();
+  Line& line = page.blocks[0].lines[0];
+  line.script = "Hebr";
+  line.words.resize(1);
+  line.words[0] = {"שמן", line.words[0].box, 0.9, {}};
+  const std::string xml = write_page_xml(page, "a.png");
+  EXPECT_NE(xml.find("readingDirection=\"right-to-left\""), std::string::npos);
+  const Page back = read_page_xml(xml, "test").page;
+  EXPECT_EQ(back.blocks[0].lines[0].script, "Hebr");
+  EXPECT_TRUE(back.blocks[0].lines[0].right_to_left());
+  EXPECT_EQ(back.blocks[0].lines[0].text(), "שמן");
+  EXPECT_EQ(write_page_xml(sample_page(), "a.png").find("readingDirection"), std::string::npos);
+}
+
 TEST(PageXml, ABaselineThatAnEditorMovedCounts) {
   Page page = sample_page();
   page.blocks[0].lines[0].baseline = {{100.25, 130.5}, {590, 130}};

@@ -101,6 +101,61 @@ TEST_F(Bundles, BrokenTablesAreNamed) {
   EXPECT_THROW(Recogniser(std::vector<Bundle>{}), SettingsError);
 }
 
+// ---- several at work ----
+
+class TwoReaders : public Bundles {
+ protected:
+  TwoReaders() {
+    write_model(folder_.file("latin"), tiny_model(5), false);
+    write_model(folder_.file("cyrillic"), tiny_model(6, "абв "), false);
+    picture_ = Gray(400, 60);
+    Random random(9);
+    for (uint8_t& v : picture_.samples()) v = static_cast<uint8_t>(random.index(256));
+  }
+  Bundle bundle(const std::string& script, const std::string& file) const {
+    Bundle b;
+    b.name = file;
+    b.scripts = {script};
+    b.network = folder_.file(file);
+    return b;
+  }
+  Line read(const Recogniser& recogniser, const std::vector<std::string>& scripts) const {
+    Line line;
+    line.baseline = {{20, 40}, {380, 40}};
+    line.x_height = 6;
+    RecogniseSettings settings;
+    settings.scripts = scripts;
+    recogniser.read(picture_, {}, settings, {&line});
+    return line;
+  }
+  Gray picture_;
+};
+
+TEST_F(TwoReaders, TheScriptThatIsSaidReads) {
+  const Recogniser recogniser({bundle("Latn", "latin"), bundle("Cyrl", "cyrillic")},
+                              Precision::kFloat32);
+  const Line latin = read(recogniser, {"Latn"}), cyrillic = read(recogniser, {"Cyrl"});
+  EXPECT_EQ(latin.script, "Latn");
+  EXPECT_EQ(cyrillic.script, "Cyrl");
+  const Recogniser alone({bundle("Cyrl", "cyrillic")}, Precision::kFloat32);
+  EXPECT_EQ(cyrillic.text(), read(alone, {}).text());
+  // A first model that tells no scripts reads everything that nobody claims.
+  EXPECT_EQ(read(recogniser, {}).text(), latin.text());
+}
+
+TEST_F(TwoReaders, ABundleIsOpenedWhenALineNeedsIt) {
+  const Recogniser recogniser({bundle("Latn", "latin"), bundle("Cyrl", "not there")},
+                              Precision::kFloat32);
+  EXPECT_EQ(read(recogniser, {"Latn"}).script, "Latn");
+  try {
+    read(recogniser, {"Cyrl"});
+    FAIL() << "read without its network";
+  } catch (const InputError& error) {
+    EXPECT_NE(std::string(error.what()).find("not there"), std::string::npos) << error.what();
+  }
+  EXPECT_EQ(read(recogniser, {"Latn"}).script, "Latn");
+}
+
 // ---- telling scripts ----
 
 LineReading told_as(const std::vector<float>& log_probability) {

@@ -31,10 +31,14 @@ Line turned_round(const Line& line) {
 struct Share {
   std::vector<LineTask> tasks;
   std::vector<LineReading> readings;
+  std::vector<size_t> proposed;  // by the look of each: which reader's script it is in
 
-  void add(const LineTask& task, LineReading reading) {
-    tasks.push_back(task);
+  size_t size() const { return tasks.size(); }
+  // The line at `k` of another share, with the reading that is kept of it.
+  void take(Share& from, size_t k, LineReading reading) {
+    tasks.push_back(from.tasks[k]);
     readings.push_back(std::move(reading));
+    proposed.push_back(from.proposed[k]);
   }
 };
 
@@ -102,39 +106,36 @@ struct Recogniser::State {
     return readers;
   }
 
-  bool likelier(size_t r, const LineReading& a, size_t than, const LineReading& b,
-                const std::vector<std::string>& among) {
-    return reader(r).likelihood(a, among) > reader(than).likelihood(b, among);
+  // Reader `r` reads those lines of another's that `fits` picks, and gets the ones that it reads
+  // more likely; with `always` all of them.
+  template <class Fits>
+  void offer(size_t r, size_t from, const Gray& gray, const std::vector<std::string>& among,
+             bool always, std::vector<Share>& shares, const Fits& fits) {
+    Share stay, offered;
+    for (size_t k = 0; k < shares[from].size(); ++k)
+      (fits(shares[from], k) ? offered : stay)
+          .take(shares[from], k, std::move(shares[from].readings[k]));
+    if (offered.size() > 0) {
+      std::vector<LineReading> others = reader(r).read(gray, offered.tasks);
+      for (size_t k = 0; k < offered.size(); ++k) {
+        LineReading& before = offered.readings[k];
+        const bool better = always || reader(r).likelihood(others[k], among) >
+                                          reader(from).likelihood(before, among);
+        (better ? shares[r] : stay).take(offered, k, std::move(better ? others[k] : before));
+      }
+    }
+    shares[from] = std::move(stay);
   }
 
-  // Other lines may be of the script, other than the first reader's, that most lines are of: all
-  // of them where half of the page is in it, else those that nobody reads clearly.
-  void try_main_script(const Gray& gray, const std::vector<std::string>& among,
-                       std::vector<Share>& shares) {
-    size_t main = 0, lines = shares[0].tasks.size();
+  // The reader, other than the first, that reads most lines; 0: none does. `half`: of all lines.
+  static size_t main_guest(const std::vector<Share>& shares, bool& half) {
+    size_t main = 0, lines = shares[0].size();
     for (size_t r = 1; r < shares.size(); ++r) {
-      const size_t count = shares[r].tasks.size();
-      if (count > 0 && (main == 0 || count > shares[main].tasks.size())) main = r;
-      lines += count;
+      lines += shares[r].size();
+      if (shares[r].size() > (main == 0 ? 0 : shares[main].size())) main = r;
     }
-    if (main == 0) return;
-    const bool half = 2 * shares[main].tasks.size() >= lines;
-    for (size_t r = 0; r < shares.size(); ++r) {
-      if (r == main) continue;
-      Share stay, unsure;
-      for (size_t k = 0; k < shares[r].tasks.size(); ++k) {
-        const bool clear = !half && shares[r].readings[k].confidence >= kReadsClearly;
-        (clear ? stay : unsure).add(shares[r].tasks[k], std::move(shares[r].readings[k]));
-      }
-      std::vector<LineReading> others;
-      if (!unsure.tasks.empty()) others = reader(main).read(gray, unsure.tasks);
-      for (size_t k = 0; k < unsure.tasks.size(); ++k) {
-        const bool better = likelier(main, others[k], r, unsure.readings[k], among);
-        (better ? shares[main] : stay)
-            .add(unsure.tasks[k], std::move(better ? others[k] : unsure.readings[k]));
-      }
-      shares[r] = std::move(stay);
-    }
+    half = main > 0 && 2 * shares[main].size() >= lines;
+    return main;
   }
 
   void finish(const Reader& reader, const RecogniseSettings& settings, const PlaneMap& page_to_gray,
@@ -200,33 +201,29 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
       tasks.push_back({line, place_of(*line, page_to_gray), 1});
     }
   }
-  std::vector<LineReading> first = state_->reader(0).read(gray, tasks);
-  const std::vector<size_t> readers = state_->readers_of(first, settings.scripts);
   std::vector<Share> shares(state_->entries.size());
-  std::vector<std::vector<size_t>> of(state_->entries.size());  // places in `first`
-  const bool may_keep = state_->wanted(0, settings.scripts);
-  for (size_t i = 0; i < tasks.size(); ++i) {
-    const bool keep =
-        may_keep && readers[i] > 0 && state_->reader(0).makes_sense(first[i], settings.languages);
-    const size_t r = keep ? 0 : readers[i];
-    shares[r].tasks.push_back(tasks[i]);
-    of[r].push_back(i);
-  }
-  for (const size_t i : of[0]) shares[0].readings.push_back(std::move(first[i]));
-  // The first reader keeps what it reads more clearly than the one it proposed.
+  shares[0].tasks = tasks;
+  shares[0].readings = state_->reader(0).read(gray, tasks);
+  shares[0].proposed = state_->readers_of(shares[0].readings, settings.scripts);
+  const std::vector<std::string>& among = settings.languages;
+  // What makes sense as the first reader reads it needs no other.
+  const bool first_wanted = state_->wanted(0, settings.scripts);
   for (size_t r = 1; r < shares.size(); ++r) {
-    const std::vector<LineTask> proposed = std::move(shares[r].tasks);
-    shares[r].tasks.clear();
-    if (proposed.empty()) continue;
-    std::vector<LineReading> others = state_->reader(r).read(gray, proposed);
-    for (size_t k = 0; k < proposed.size(); ++k) {
-      LineReading& before = first[of[r][k]];
-      const bool better =
-          !may_keep || state_->likelier(r, others[k], 0, before, settings.languages);
-      shares[better ? r : 0].add(proposed[k], std::move(better ? others[k] : before));
-    }
+    state_->offer(r, 0, gray, among, !first_wanted, shares, [&](const Share& share, size_t k) {
+      return share.proposed[k] == r &&
+             !(first_wanted && state_->reader(0).makes_sense(share.readings[k], among));
+    });
   }
-  state_->try_main_script(gray, settings.languages, shares);
+  // Other lines may be of the script that most are of: all of them where half of the page is in
+  // it, else those that nobody reads clearly.
+  bool half = false;
+  const size_t main = State::main_guest(shares, half);
+  for (size_t r = 0; main > 0 && r < shares.size(); ++r) {
+    if (r == main) continue;
+    state_->offer(main, r, gray, among, false, shares, [&](const Share& share, size_t k) {
+      return half || share.readings[k].confidence < kReadsClearly;
+    });
+  }
   for (size_t r = 0; r < shares.size(); ++r) {
     Share& share = shares[r];
     if (share.tasks.empty()) continue;

@@ -8,7 +8,7 @@
 
 namespace burnisher::report {
 
-// One self-contained HTML page. Thumbnails where the run was asked for them.
+// One self-contained HTML page. Thumbnails where the run kept them.
 std::string delivery_report(const run::RunReport& report);
 
 }  // namespace burnisher::report

@@ -11,6 +11,7 @@
 
 #include "base/error.h"
 #include "base/parallel.h"
+#include "base/printed_order.h"
 #include "base/unicode.h"
 #include "correct/word_analysis.h"
 #include "score/compare.h"
@@ -96,8 +97,10 @@ ReadLine read_line(const TrainingLine& made, const recognise::Recogniser& recogn
     certainty += word.confidence / static_cast<double>(line.words.size());
   }
   if (text.empty()) return read;
-  read.pairs = score::aligned(text, encode_utf8(made.text));
-  if (!keep_odd && !is_everyday(encode_utf8(made.text), language, context.lexicon)) return read;
+  const std::string truth =
+      encode_utf8(logical_order(made.text, runs_right_to_left(made.text, line.script)));
+  read.pairs = score::aligned(text, truth);
+  if (!keep_odd && !is_everyday(truth, language, context.lexicon)) return read;
   const std::vector<bool> wrong = wrong_words(read.pairs);
   for (size_t i = 0; i < line.words.size() && i < wrong.size(); ++i) {
     // The other half of a word parted at the line's end is not there.
@@ -222,7 +225,8 @@ ConfusionTrainerReport learn_confusion_model(const ConfusionTrainerSettings& set
                         "'; without one nothing can be learnt about unknown words");
   }
   const std::vector<compose::TypefaceEntry> faces = compose::read_typeface_table(settings.faces);
-  const TextSource texts(settings.texts, model.alphabet, false, settings.language);
+  const TextSource texts(settings.texts, model.alphabet, false, settings.language,
+                         script_of_language(settings.language));
   tbb::enumerable_thread_specific<std::unique_ptr<LineMaker>> makers([&] {
     return std::make_unique<LineMaker>(texts, model.alphabet, faces, false, model.frame);
   });

@@ -110,6 +110,19 @@ TEST_F(LanguageTest, TooLittleTextIsRefused) {
   EXPECT_THROW(train_language_model(settings, folder_.file("few.glyphs")), InputError);
 }
 
+TEST_F(LanguageTest, SaysHowWellALineIsSpelled) {
+  const Languages languages({{"de", folder_.file("de.glyphs")}, {"en", folder_.file("en.glyphs")}});
+  const auto right = languages.spelled("the keeper wrote all night", {"en"});
+  const auto wrong = languages.spelled("thc kccpcr wrotc aII nlght", {"en"});
+  ASSERT_TRUE(right && wrong);
+  EXPECT_GT(*right, *wrong + 0.5);
+  // In that of several languages that fits best.
+  EXPECT_GE(*languages.spelled("der wind kam aus westen", {"en", "de"}),
+            *languages.spelled("der wind kam aus westen", {"en"}));
+  EXPECT_FALSE(languages.spelled("the keeper", {"fr"}));
+  EXPECT_FALSE(languages.spelled("1873 to", {"en"}));
+}
+
 TEST_F(LanguageTest, LanguagesAreGuessedLineByLine) {
   const Languages languages({{"de", folder_.file("de.glyphs")}, {"en", folder_.file("en.glyphs")}});
   EXPECT_EQ(languages.tags(), (std::vector<std::string>{"de", "en"}));

@@ -11,7 +11,10 @@
 #include "base/unicode.h"
 #include "compose/typeset.h"
 #include "testing/printed_page.h"
+#include "train/confusion_trainer.h"
 #include "train/line_maker.h"
+#include "train/page_texts.h"
+#include "train/script_trainer.h"
 
 namespace burnisher::train {
 namespace {
@@ -115,6 +118,70 @@ TEST_F(OtherScripts, AScriptWithoutTextsIsNamed) {
     EXPECT_NE(std::string(error.what()).find("Greek"), std::string::npos) << error.what();
   }
   EXPECT_THROW(recognise::script_named("Xxxx"), SettingsError);
+}
+
+TEST_F(OtherScripts, PagesAreComposedOfLatinTextsAlone) {
+  const PageTexts texts(folder_.file("text"), false);
+  Random random(5);
+  for (const compose::TextSupply& supply : texts.supplies()) {
+    for (int i = 0; i < 50; ++i)
+      for (const char32_t c : supply(60, random))
+        EXPECT_TRUE(!is_letter(c) || script_of(c) == "Latn") << encode_utf8(c);
+  }
+}
+
+struct Silent : Progress {
+  void advance(const std::string&, double, double) override {}
+  void warn(const std::string&) override {}
+  void say(const std::string&) override {}
+};
+
+TEST_F(OtherScripts, AModelLearnsToTellThoseThatThereAreFacesOf) {
+  ScriptTrainerSettings settings;
+  settings.faces = folder_.file("faces.tsv");
+  settings.texts = folder_.file("text");
+  settings.lines = 400;
+  settings.validation_lines = 90;
+  std::string table;
+  for (const compose::TypefaceEntry& f : faces_)
+    table += f.file + "\t0\t" + f.klass + "\ttrain\t" + f.family + "\tLatn,Hebr\n";
+  write_file(settings.faces, table);
+  // Only one of the two faces has Hebrew letters, and neither is asked for Russian or Arabic.
+  faces_.resize(1);
+  write_file(settings.faces, table.substr(0, table.find('\n') + 1));
+  const recognise::Model model =
+      recognise::read_model(BURNISHER_MODELS_FOLDER "/latin.safetensors");
+  Silent silent;
+  const ScriptTrainerReport report = learn_scripts(settings, model, silent);
+  EXPECT_EQ(report.model.scripts(), (std::vector<std::string>{"Latn", "Hebr"}));
+  for (const auto& [script, lines] : report.lines) {
+    EXPECT_GT(lines.first, 15) << script;
+    EXPECT_GT(lines.second, 0.75 * lines.first) << script;
+  }
+  EXPECT_EQ(report.model.tensors.at("head.weight").values, model.tensors.at("head.weight").values);
+  write_file(settings.faces, table.substr(0, table.find("Latn,Hebr")) + "Hebr\n");
+  EXPECT_THROW(learn_scripts(settings, model, silent), InputError);
+}
+
+// What is learnt about a script from right to left is held against what is read in logical order.
+TEST_F(OtherScripts, ConfusionsOfHebrewAreLearntInItsOrder) {
+  write_file(folder_.file("faces.tsv"),
+             std::string(kDejaVu) + "\t0\tsans\ttrain\tDejaVu\tLatn,Hebr\n");
+  write_file(folder_.file("he_IL.aff"), std::string("SET UTF-8\n"));
+  write_file(folder_.file("he_IL.dic"),
+             std::string("9\nשומר\nהמגדלור\nרשם\nביומן\nחביות\nשמן\nוהלך\nלישון\n"));
+  const correct::Lexicon lexicon({folder_.path()});
+  const std::string path = BURNISHER_MODELS_FOLDER "/hebrew.safetensors";
+  ConfusionTrainerSettings settings;
+  settings.faces = folder_.file("faces.tsv");
+  settings.texts = folder_.file("text");
+  settings.language = "he";
+  settings.lines = 60;
+  Silent silent;
+  const ConfusionTrainerReport report = learn_confusion_model(
+      settings, recognise::read_model(path), recognise::Recogniser(path), lexicon, silent);
+  EXPECT_GT(report.words, 100);
+  EXPECT_LT(report.wrong, 0.5 * report.words);
 }
 
 TEST(Scripts, AlphabetsHoldEachCharacterOnceInNfc) {

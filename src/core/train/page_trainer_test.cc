@@ -214,7 +214,7 @@ TEST_F(PageTraining, TheLossFallsAndTheRunGoesOn) {
   settings_.go_on = true;
   settings_.pages = 76;
   EXPECT_EQ(train_pages(settings_, silent_).pages, 76);
-  // Another run that starts from the model knows what it knew, whatever plan was asked for.
+  // Another run that starts from the model knows what it knew, whatever plan its settings have.
   PageTrainSettings further = settings_;
   further.go_on = false;
   further.from = folder_.file("run/pages.safetensors");

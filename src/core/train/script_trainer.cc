@@ -5,6 +5,7 @@
 #include <cmath>
 #include <memory>
 
+#include "base/error.h"
 #include "base/parallel.h"
 #include "base/unicode.h"
 #include "compose/typeset.h"
@@ -24,42 +25,49 @@ constexpr float kRate = 2e-3f;     // of Adam (Kingma and Ba 2015)
 constexpr float kDecay = 1e-4f;    // of the weights
 constexpr int kLongest = 60;       // characters of a line
 
-// Lines of every script in turn.
+// The scripts that there are both texts and faces of, and lines of each.
 class Lines {
  public:
   Lines(const ScriptTrainerSettings& settings, const recognise::Model& model, bool held)
-      : faces_(compose::read_typeface_table(settings.faces)), held_(held), frame_(model.frame) {
+      : faces_(compose::read_typeface_table(settings.faces)) {
     for (const recognise::Script& script : recognise::scripts()) {
+      const auto sets = [&](const compose::TypefaceEntry& face) { return face.sets(script.code); };
+      if (TextSource::languages_in(settings.texts, script.code).empty() ||
+          std::none_of(faces_.begin(), faces_.end(), sets))
+        continue;
+      // Where no face of a script is kept back, its lines are set in those learnt from.
+      const bool kept_back = std::any_of(faces_.begin(), faces_.end(),
+                                         [&](const auto& face) { return face.held && sets(face); });
+      codes_.push_back(script.code);
       alphabets_.push_back(std::make_unique<recognise::Alphabet>(script.characters));
       sources_.push_back(
           std::make_unique<TextSource>(settings.texts, *alphabets_.back(), held, "", script.code));
+      makers_.push_back(std::make_unique<LineMaker>(*sources_.back(), *alphabets_.back(), faces_,
+                                                    held && kept_back, model.frame));
     }
-    for (size_t s = 0; s < sources_.size(); ++s)
-      makers_.push_back(
-          std::make_unique<LineMaker>(*sources_[s], *alphabets_[s], faces_, held_, frame_));
+    if (codes_.size() < 2)
+      throw InputError(settings.texts + ": has texts in fewer than two scripts that " +
+                       settings.faces + " has faces of");
   }
-  size_t scripts() const { return sources_.size(); }
-  TrainingLine make(size_t script, compose::ScanLevel level, uint64_t seed) {
-    return makers_[script]->make(level, kLongest, seed);
+  const std::vector<std::string>& codes() const { return codes_; }
+  // The `number`th line: scripts take turns.
+  TrainingLine make(int number, compose::ScanLevel level, uint64_t seed) {
+    return makers_[static_cast<size_t>(number) % makers_.size()]->make(level, kLongest, seed);
   }
 
  private:
   std::vector<compose::TypefaceEntry> faces_;
-  bool held_;
-  recognise::StripFrame frame_;
+  std::vector<std::string> codes_;
   std::vector<std::unique_ptr<recognise::Alphabet>> alphabets_;
   std::vector<std::unique_ptr<TextSource>> sources_;
   std::vector<std::unique_ptr<LineMaker>> makers_;
 };
 
-// 0: no letter; else 1 + the script's place in the list.
-int label_of(char32_t character) {
+// 0: no letter of these scripts; else 1 + the script's place among them.
+int label_of(char32_t character, const std::vector<std::string>& codes) {
   if (!is_letter(character)) return 0;
-  const std::string script = script_of(character);
-  const auto& all = recognise::scripts();
-  const auto found = std::find_if(all.begin(), all.end(),
-                                  [&](const recognise::Script& s) { return s.code == script; });
-  return found == all.end() ? 0 : 1 + static_cast<int>(found - all.begin());
+  const auto found = std::find(codes.begin(), codes.end(), script_of(character));
+  return found == codes.end() ? 0 : 1 + static_cast<int>(found - codes.begin());
 }
 
 struct Frames {
@@ -67,11 +75,11 @@ struct Frames {
   std::vector<int> labels;
 };
 
-Frames frames_of(const TrainingLine& line, const recognise::Network& network, size_t channels,
-                 Random& random) {
+void add_frames(const TrainingLine& line, const std::vector<std::string>& codes,
+                const recognise::Network& network, size_t channels, Random& random,
+                Frames& frames) {
   const std::vector<float> context = network.context_of(line.strip);
   const auto count = static_cast<int>(context.size() / channels);
-  Frames frames;
   for (int k = 0; k < kFramesOfLine && count > 0; ++k) {
     // Any frame: those between letters tell the script, too, and are asked as well.
     const auto frame = static_cast<size_t>(random.index(count));
@@ -83,9 +91,8 @@ Frames frames_of(const TrainingLine& line, const recognise::Network& network, si
     const float* from = context.data() + frame * channels;
     frames.context.insert(frames.context.end(), from, from + channels);
     frames.labels.push_back(
-        near ? label_of(line.text[static_cast<size_t>(nearest - line.centres.begin())]) : 0);
+        near ? label_of(line.text[static_cast<size_t>(nearest - line.centres.begin())], codes) : 0);
   }
-  return frames;
 }
 
 // Weights and biases, moved by Adam.
@@ -118,12 +125,79 @@ class LinearLayer {
   int step_ = 0;
 };
 
+Frames learnt_frames(const ScriptTrainerSettings& settings, const recognise::Model& model,
+                     Lines& lines, Progress& progress) {
+  const recognise::Network network(model, recognise::Precision::kFloat32);
+  Frames frames;
+  for (int i = 0; i < settings.lines; ++i) {
+    Random random((settings.seed << 32) + static_cast<uint64_t>(i));
+    const auto level = static_cast<compose::ScanLevel>(random.index(3));
+    const TrainingLine line = lines.make(i, level, random.next());
+    add_frames(line, lines.codes(), network, static_cast<size_t>(model.plan.context), random,
+               frames);
+    if (i % 100 == 0) progress.advance("lines of all scripts", i, settings.lines);
+  }
+  return frames;
+}
+
+LinearLayer fitted(const Frames& frames, int classes, size_t channels, uint64_t seed) {
+  LinearLayer layer(classes, static_cast<int>(channels));
+  Random random(seed);
+  const auto batches = static_cast<int>(frames.labels.size()) / kBatch * kEpochs;
+  for (int b = 0; b < batches; ++b) {
+    Matrix inputs(kBatch, static_cast<int>(channels) + 1);
+    std::vector<int> labels;
+    for (int r = 0; r < kBatch; ++r) {
+      const auto at = static_cast<size_t>(random.index(frames.labels.size()));
+      std::copy_n(frames.context.begin() + static_cast<long>(at * channels), channels,
+                  inputs.row(r).data());
+      inputs(r, static_cast<int>(channels)) = 1;
+      labels.push_back(frames.labels[at]);
+    }
+    layer.learn(inputs, labels);
+  }
+  return layer;
+}
+
+recognise::Model with_head(recognise::Model model, const LinearLayer& layer,
+                           const std::vector<std::string>& codes) {
+  const int classes = static_cast<int>(codes.size()) + 1, channels = model.plan.context;
+  neural::Tensor weight{{classes, channels}, {}}, bias{{classes}, {}};
+  for (int c = 0; c < classes; ++c) {
+    const float* row = layer.value().row(c).data();
+    weight.values.insert(weight.values.end(), row, row + channels);
+    bias.values.push_back(row[channels]);
+  }
+  model.tensors["scripts.weight"] = weight;
+  model.tensors["scripts.bias"] = bias;
+  std::string list;
+  for (const std::string& code : codes) list += (list.empty() ? "" : ",") + code;
+  model.record["scripts"] = list;
+  return model;
+}
+
 // The script most of whose letters the line has; -1 without letters.
-int truth_of(const TrainingLine& line) {
-  std::vector<int> counts(recognise::scripts().size() + 1, 0);
-  for (const char32_t c : line.text) ++counts[static_cast<size_t>(label_of(c))];
+int truth_of(const TrainingLine& line, const std::vector<std::string>& codes) {
+  std::vector<int> counts(codes.size() + 1, 0);
+  for (const char32_t c : line.text) ++counts[static_cast<size_t>(label_of(c, codes))];
   const auto most = std::max_element(counts.begin() + 1, counts.end());
   return *most == 0 ? -1 : static_cast<int>(most - counts.begin()) - 1;
+}
+
+void measure(const ScriptTrainerSettings& settings, ScriptTrainerReport& report) {
+  const recognise::Network taught(report.model);
+  Lines lines(settings, report.model, true);
+  const auto turns = static_cast<int>(lines.codes().size());
+  for (int i = 0; i < settings.validation_lines; ++i) {
+    const TrainingLine line = lines.make(i, static_cast<compose::ScanLevel>(i / turns % 3),
+                                         0x73637269ull + static_cast<uint64_t>(i));
+    const int truth = truth_of(line, lines.codes());
+    if (truth < 0) continue;
+    const auto told = taught.read({&line.strip}).front().script_log_probability;
+    auto& [count, right] = report.lines[lines.codes()[static_cast<size_t>(truth)]];
+    ++count;
+    right += !told.empty() && std::max_element(told.begin(), told.end()) - told.begin() == truth;
+  }
 }
 
 }  // namespace
@@ -131,64 +205,13 @@ int truth_of(const TrainingLine& line) {
 ScriptTrainerReport learn_scripts(const ScriptTrainerSettings& settings,
                                   const recognise::Model& model, Progress& progress) {
   ScriptTrainerReport report;
-  const auto channels = static_cast<size_t>(model.plan.context);
-  const auto classes = static_cast<int>(recognise::scripts().size()) + 1;
   with_threads(settings.threads, [&] {
-    const recognise::Network network(model, recognise::Precision::kFloat32);
     Lines lines(settings, model, false);
-    Frames all;
-    for (int i = 0; i < settings.lines; ++i) {
-      Random random((settings.seed << 32) + static_cast<uint64_t>(i));
-      const TrainingLine line =
-          lines.make(static_cast<size_t>(i) % lines.scripts(),
-                     static_cast<compose::ScanLevel>(random.index(3)), random.next());
-      const Frames some = frames_of(line, network, channels, random);
-      all.context.insert(all.context.end(), some.context.begin(), some.context.end());
-      all.labels.insert(all.labels.end(), some.labels.begin(), some.labels.end());
-      if (i % 100 == 0) progress.advance("lines of all scripts", i, settings.lines);
-    }
-    LinearLayer layer(classes, static_cast<int>(channels));
-    Random random(settings.seed);
-    const auto batches = static_cast<int>(all.labels.size()) / kBatch * kEpochs;
-    for (int b = 0; b < batches; ++b) {
-      Matrix inputs(kBatch, static_cast<int>(channels) + 1);
-      std::vector<int> labels;
-      for (int r = 0; r < kBatch; ++r) {
-        const auto at = static_cast<size_t>(random.index(all.labels.size()));
-        std::copy_n(all.context.begin() + static_cast<long>(at * channels), channels,
-                    inputs.row(r).data());
-        inputs(r, static_cast<int>(channels)) = 1;
-        labels.push_back(all.labels[at]);
-      }
-      layer.learn(inputs, labels);
-    }
-    report.model = model;
-    neural::Tensor weight{{classes, static_cast<int>(channels)}, {}}, bias{{classes}, {}};
-    std::string codes;
-    for (const recognise::Script& s : recognise::scripts())
-      codes += (codes.empty() ? "" : ",") + s.code;
-    for (int c = 0; c < classes; ++c) {
-      const float* row = layer.value().row(c).data();
-      weight.values.insert(weight.values.end(), row, row + channels);
-      bias.values.push_back(row[channels]);
-    }
-    report.model.tensors["scripts.weight"] = weight;
-    report.model.tensors["scripts.bias"] = bias;
-    report.model.record["scripts"] = codes;
-
-    const recognise::Network taught(report.model);
-    Lines kept_back(settings, model, true);
-    for (int i = 0; i < settings.validation_lines; ++i) {
-      const TrainingLine line = kept_back.make(static_cast<size_t>(i) % kept_back.scripts(),
-                                               static_cast<compose::ScanLevel>(i / 6 % 3),
-                                               0x73637269ull + static_cast<uint64_t>(i));
-      const int truth = truth_of(line);
-      if (truth < 0) continue;
-      const auto told = taught.read({&line.strip}).front().script_log_probability;
-      auto& [count, right] = report.lines[recognise::scripts()[static_cast<size_t>(truth)].code];
-      ++count;
-      right += !told.empty() && std::max_element(told.begin(), told.end()) - told.begin() == truth;
-    }
+    const Frames frames = learnt_frames(settings, model, lines, progress);
+    const LinearLayer layer = fitted(frames, static_cast<int>(lines.codes().size()) + 1,
+                                     static_cast<size_t>(model.plan.context), settings.seed);
+    report.model = with_head(model, layer, lines.codes());
+    measure(settings, report);
   });
   return report;
 }

@@ -26,7 +26,7 @@ struct ScriptTrainerReport {
   std::map<std::string, std::pair<int, int>> lines;
 };
 
-// Throws Error.
+// Learns those scripts that there are faces and texts of; two at least. Throws Error.
 ScriptTrainerReport learn_scripts(const ScriptTrainerSettings& settings,
                                   const recognise::Model& model, Progress& progress);
 

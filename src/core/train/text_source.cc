@@ -8,6 +8,7 @@
 #include "base/error.h"
 #include "base/printed_order.h"
 #include "base/unicode.h"
+#include "train/text_patterns.h"
 
 namespace burnisher::train {
 namespace {
@@ -22,180 +23,20 @@ constexpr double kPointed = 0.07;     // share of its lines with points on the l
 constexpr char32_t kNonJoiner = 0x200C;
 constexpr size_t kMostEntries = 120000;  // entries kept of one file: more adds no variety
 
-// What a template writes for each sign: # a digit, 9 a digit without 0, A a capital letter, a small
-// letter, W a word of figures or letters; everything else stands for itself.
-const char* const kTemplates[] = {"9#.#.19##",
-                                  "9# March 18##",
-                                  "9# September 19##",
-                                  "19##-0#-1#",
-                                  "9#:##",
-                                  "1#.## h",
-                                  "£9,###.##",
-                                  "$9##.##",
-                                  "€ 9.###,##",
-                                  "9# %",
-                                  "9.# %",
-                                  "No. 9##",
-                                  "Nr. 9#/19##",
-                                  "№ 9##",
-                                  "pp. 9#–9##",
-                                  "p. 9#",
-                                  "Vol. 9, No. 9#",
-                                  "§ 9# Abs. 9",
-                                  "N 9#°##'##\" E",
-                                  "S 0#°##'##\" W",
-                                  "S 0#°##′##″ E",
-                                  "N 9#° ##' 9\" W",
-                                  "9##-#####, fee $9#.##",
-                                  "Section 9#, Township 9 North",
-                                  "the NE 1/4 of the SW 1/4",
-                                  "(9#.### chains) to",
-                                  "radius of 9###.## feet",
-                                  "Book 9#, Page 9##",
-                                  "9/# of 9",
-                                  "(9##) ###-####",
-                                  "+4# 9## ### ###",
-                                  "AA-####-A",
-                                  "A9#/##",
-                                  "AA 9## AAA",
-                                  "9# × 9# mm",
-                                  "9½ × 9¼ in.",
-                                  "9.## m²",
-                                  "9# km/h",
-                                  "±0.## °C",
-                                  "a = 9.##",
-                                  "x² + 9x − 9#",
-                                  "[9#]",
-                                  "(9)",
-                                  "9)",
-                                  "9#.",
-                                  "a) 9##",
-                                  "IX. 9#",
-                                  "fol. 9#v",
-                                  "Ref: AAA/9##/##",
-                                  "ISBN 978-9-##-######-#",
-                                  "http://www.aaaaaa.org/aaa",
-                                  "aaaa.aaaaaa@aaaaa.com",
-                                  "#aaaaa",
-                                  "9/##",
-                                  "9 3/4",
-                                  "9#,### tons",
-                                  "9 ### ###",
-                                  "9.###.###",
-                                  "0.0###",
-                                  "-9#.#",
-                                  "–9#",
-                                  "*9##",
-                                  "9#† 9#‡",
-                                  "©19## A. Aaaaaa",
-                                  "A. A. Aaaaa & Co.",
-                                  "Art. 9 lit. a",
-                                  "10⁹ m³",
-                                  "9#° 9#′",
-                                  "Lot 9#, Block 9",
-                                  "9##.## feet to",
-                                  "thence N 9#°##' W",
-                                  "Total 9##.## 9##.##",
-                                  "9## 9## 9## 9##",
-                                  "9#.## 9#.## 9#.##",
-                                  "aaa_aaa(9)",
-                                  "<aaa> {aaa}",
-                                  "--aaaaa=9",
-                                  "/aaa/aaa/aaa.9",
-                                  "9# ft. 9 in.",
-                                  "Qty 9#",
-                                  "AAAA 9##",
-                                  "A-9",
-                                  "9A",
-                                  "###"};
-
-const char* const kMonthsAndSuch[] = {
-    "St.",  "Mr.",  "Mrs.",  "Dr.",      "Prof.", "Esq.",      "etc.",  "i.e.",  "e.g.",
-    "viz.", "cf.",  "ibid.", "op. cit.", "Bd.",   "Hrsg.",     "z. B.", "u. a.", "Co.",
-    "Ltd.", "Inc.", "GmbH",  "XIV",      "xvii",  "MDCCLXXVI", "VIII",  "iv",    "No.",
-    "fig.", "Tab.", "Abb.",  "vgl.",     "ff.",   "pl.",       "sq.",   "&c."};
-
-Text widen(const std::string& ascii) {
-  return decode_utf8(ascii);
-}
-
-Text filled(const std::string& pattern, Random& random) {
-  Text line = decode_utf8(pattern);
-  const bool literal_a = random.chance(0.1);
-  for (char32_t& c : line) {
-    if (c == U'#') c = U'0' + static_cast<char32_t>(random.index(10));
-    if (c == U'9') c = U'1' + static_cast<char32_t>(random.index(9));
-    if (c == U'A' && !literal_a) c = U'A' + static_cast<char32_t>(random.index(26));
-    if (c == U'a' && !literal_a) c = U'a' + static_cast<char32_t>(random.index(26));
-  }
-  return line;
-}
-
 void append(Text& line, const Text& more) {
   line.insert(line.end(), more.begin(), more.end());
 }
 
-// Straight quotes and double hyphens as a printer sets them.
-void make_typographic(Text& line, Random& random) {
-  const bool continental = random.chance(0.2);
-  Text set;
-  for (size_t i = 0; i < line.size(); ++i) {
-    const bool opens = i == 0 || line[i - 1] == U' ' || line[i - 1] == U'(';
-    if (line[i] == U'\'') {
-      set.push_back(opens ? U'‘' : U'’');
-    } else if (line[i] == U'"') {
-      set.push_back(continental ? (opens ? U'„' : U'“') : (opens ? U'“' : U'”'));
-    } else if (line[i] == U'-' && i + 1 < line.size() && line[i + 1] == U'-') {
-      set.push_back(random.chance(0.7) ? U'—' : U'–');
-      ++i;
-    } else {
-      set.push_back(line[i]);
-    }
-  }
-  line = set;
-}
-
-// Old printing: long s everywhere but at the end of a word.
-void use_long_s(Text& line) {
-  for (size_t i = 0; i + 1 < line.size(); ++i) {
-    if (line[i] == U's' && is_letter(line[i + 1])) line[i] = U'ſ';
-  }
-}
-
-void capitalise(Text& line) {
-  for (char32_t& c : line) {
-    if (c != U'ß' && c != U'ſ' && c != U'ŉ') c = to_upper(c);
-  }
-}
-
-// The script most letters of some of the texts are of.
-std::string script_of_texts(const std::vector<std::string>& texts) {
-  std::map<std::string, int> letters;
-  const size_t step = texts.size() / 200 + 1;
-  for (size_t i = 0; i < texts.size(); i += step)
-    for (const char32_t c : decode_utf8(texts[i]))
-      if (is_letter(c)) ++letters[script_of(c)];
-  const auto most =
-      std::max_element(letters.begin(), letters.end(),
-                       [](const auto& a, const auto& b) { return a.second < b.second; });
-  return most == letters.end() ? "" : most->first;
-}
-
-void capitalise_words(Text& line) {
-  for (size_t i = 0; i < line.size(); ++i) {
-    if ((i == 0 || line[i - 1] == U' ') && line[i] != U'ß') line[i] = to_upper(line[i]);
-  }
-}
-
 }  // namespace
 
-std::vector<std::string> TextSource::languages_in(const std::string& folder) {
+std::vector<std::string> TextSource::languages_in(const std::string& folder,
+                                                  const std::string& script) {
   std::vector<std::string> tags;
   std::error_code failed;
   for (const auto& entry : std::filesystem::directory_iterator(folder, failed)) {
     const std::filesystem::path stem = entry.path().stem();
-    if (entry.path().extension() == ".txt" && stem.extension() == ".running")
-      tags.push_back(stem.stem());
+    const bool running = entry.path().extension() == ".txt" && stem.extension() == ".running";
+    if (running && script_of_language(stem.stem()) == script) tags.push_back(stem.stem());
   }
   std::sort(tags.begin(), tags.end());
   return tags;
@@ -215,6 +56,8 @@ TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alp
     const std::string kind = path.stem().extension();
     const std::string tag = path.stem().stem();
     if (prose_ && tag != prose_of) continue;
+    const std::string of = script_of_language(tag);
+    if (of != script && of != "Latn") continue;
     std::ifstream file(path);
     std::vector<std::string> lines;
     for (std::string line; std::getline(file, line);) lines.push_back(line);
@@ -228,15 +71,13 @@ TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alp
       part = thinned;
     }
     found[tag].tag = tag;
+    found[tag].own = of == script;
     (kind == ".running" ? found[tag].running : found[tag].words) = part;
   }
   bool any_own = false;
   for (auto& [tag, language] : found) {
-    const std::string of =
-        script_of_texts(language.running.empty() ? language.words : language.running);
-    language.own = of == script;
     any_own = any_own || language.own;
-    if (language.own || of == "Latn") languages_.push_back(std::move(language));
+    languages_.push_back(std::move(language));
   }
   if (!any_own) {
     throw InputError(folder + ": no LANG.running.txt or LANG.words.txt in " + script_.name +
@@ -318,7 +159,7 @@ Text TextSource::words(int longest, Random& random) const {
     if (static_cast<int>(line.size() + word.size()) + 1 > longest) break;
     if (!line.empty()) {
       const char* between[] = {" ", " ", " ", ", ", "-", "; ", ". ", " / "};
-      append(line, widen(between[random.index(8)]));
+      append(line, decode_utf8(between[random.index(8)]));
     }
     append(line, word);
   }
@@ -376,11 +217,11 @@ Text TextSource::figures(int longest, Random& random) const {
     if (!line.empty()) line.push_back(U' ');
     const int kind = random.index(10);
     if (kind == 0) {
-      append(line, widen(kMonthsAndSuch[random.index(std::size(kMonthsAndSuch))]));
+      append(line, abbreviation(random));
     } else if (kind == 1) {
       append(line, words(12, random));
     } else {
-      append(line, filled(kTemplates[random.index(std::size(kTemplates))], random));
+      append(line, figure_of_print(random));
     }
   } while (static_cast<int>(line.size()) < longest && random.chance(0.6));
   return line;
@@ -488,7 +329,7 @@ void TextSource::put_guests_in(Text& line, Random& random) const {
           text.begin());
     guests.assign(text.begin(), text.begin() + static_cast<long>(end));
   } else {
-    guests = filled(kTemplates[random.index(std::size(kTemplates))], random);
+    guests = figure_of_print(random);
   }
   Text with(line.begin(), line.begin() + static_cast<long>(spaces[at]) + 1);
   append(with, guests);

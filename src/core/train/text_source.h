@@ -24,8 +24,9 @@ class TextSource {
 
   const recognise::Script& script() const { return script_; }
 
-  // The languages that have running text in `folder`.
-  static std::vector<std::string> languages_in(const std::string& folder);
+  // The languages of a script (ISO 15924) that have running text in `folder`.
+  static std::vector<std::string> languages_in(const std::string& folder,
+                                               const std::string& script = "Latn");
 
   // One line of at most `longest` characters, none of them outside the alphabet, no space at its
   // ends and none doubled.

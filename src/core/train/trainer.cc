@@ -86,8 +86,7 @@ class Run {
   void make_validation() {
     const TextSource kept(settings_.texts, alphabet_, true, "", settings_.script);
     const bool any_held = std::any_of(faces_.begin(), faces_.end(), [this](const auto& f) {
-      return f.held &&
-             (settings_.script == "Latn" || f.scripts.find(settings_.script) != std::string::npos);
+      return f.held && f.sets(settings_.script);
     });
     LineMaker maker(kept, alphabet_, faces_, any_held, settings_.frame);
     for (int level = 0; level < 3; ++level) {
