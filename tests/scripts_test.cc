@@ -162,7 +162,7 @@ TEST_F(Scripts, BundlesAreListed) {
   const Outcome list = shell("$B models");
   ASSERT_EQ(list.code, 0) << list.err;
   for (const char* part :
-       {"latin\n", "Latin (Latn)", "cyrillic\n", "Cyrillic (Cyrl)", "trained on"})
+       {"latin\n", "Latin (Latn)", "cyrillic\n", "Cyrillic (Cyrl)", "lines, the last time"})
     EXPECT_TRUE(contains(list.out, part)) << list.out;
   const auto table = nlohmann::json::parse(shell("$B models cyrillic --json").out);
   ASSERT_EQ(table.size(), 1u);
@@ -179,6 +179,8 @@ TEST_F(Scripts, WhatIsNotKnownIsNamed) {
   const Outcome model = in("$B run log.png --out a.txt --model runes");
   EXPECT_EQ(model.code, 2);
   EXPECT_TRUE(contains(model.err, "runes") && contains(model.err, "latin, ")) << model.err;
+  EXPECT_EQ(in("$B run log.png --out a.txt --script \"\"").code, 2);
+  EXPECT_EQ(in("$B run log.png --out a.txt --model \"\"").code, 2);
   const Outcome language = in("$B run log.png --out a.txt --lang en,ja");
   EXPECT_TRUE(contains(language.err, "no bundle reads its script")) << language.err;
 }

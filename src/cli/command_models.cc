@@ -63,7 +63,8 @@ int list_models(const ModelsOptions& options, Context& context) {
     fmt::print("  script      {}, {} characters\n", joined(scripts),
                bundle["characters"].get<int>());
     fmt::print("  spelling    {}\n", languages.empty() ? "of no language" : joined(languages));
-    fmt::print("  trained on  {} lines\n", bundle["training"].value("lines", "unknown"));
+    fmt::print("  training    {} lines, the last time\n",
+               bundle["training"].value("lines", "unknown"));
     fmt::print("  size        {:.1f} MB\n", static_cast<double>(bundle["bytes"]) / 1e6);
     fmt::print("  from        {}\n", bundle["network"].get<std::string>());
   }

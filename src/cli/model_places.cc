@@ -83,7 +83,7 @@ std::vector<recognise::Bundle> ModelPlaces::bundles(const std::vector<std::strin
     } else {
       std::string known;
       for (const auto& bundle : shipped) known += (known.empty() ? "" : ", ") + bundle.name;
-      throw SettingsError("--model " + name + ": is neither a file nor a bundle; known are " +
+      throw SettingsError(name + ": is neither a file nor the name of a bundle; known are " +
                           known);
     }
   }

@@ -136,9 +136,21 @@ void add_models_folder(Command& command, Context& context) {
       .type_name("DIR");
 }
 
+namespace {
+
+// Takes a list that must not be empty when it is given.
+std::function<void(const std::string&)> some_names(std::string& names, const char* missing) {
+  return [&names, missing](const std::string& text) {
+    if (text.empty()) throw SettingsError(missing);
+    names = text;
+  };
+}
+
+}  // namespace
+
 void add_model(Command& command, Context& context, std::string& names) {
   command
-      .option("--model", names,
+      .option("--model", some_names(names, "no bundle is named"),
               "what reads: bundles by name or file, as in latin,cyrillic, or a model file "
               "(default: all bundles that came with the program; see `burnisher models`)")
       .type_name("NAMES");
@@ -198,7 +210,7 @@ void add_reading(Command& command, ReadingOptions& options) {
               "(default: guessed line by line; none: letters are read as they look)")
       .type_name("TAGS");
   command
-      .option("--script", options.scripts,
+      .option("--script", some_names(options.scripts, "no script is named"),
               "scripts of the text, as in Latn,Cyrl (ISO 15924; default: those of --lang, else "
               "told line by line)")
       .type_name("CODES");
