@@ -12,6 +12,9 @@ constexpr double kSameLevel = 0.6;   // between the middles of lines in one row 
 constexpr double kInto = 0.5;        // that a line may reach into the next column
 constexpr double kOneBorder = 0.9;   // borders nearer to each other are one
 constexpr double kLeastWhite = 0.6;  // where a line may be parted: more than between letters
+constexpr double kWideWhite = 2.0;   // in a line: more than between words
+constexpr double kLeastRow = 1.8;    // height of an empty row
+constexpr double kTight = 1.25;      // of the usual distance of lines in a row of several
 // Of the maps' 0-1.
 constexpr double kBorderSeen = 0.35;
 constexpr double kRowLooksWhole = 0.25;  // added where most columns begin anew
@@ -20,6 +23,11 @@ constexpr double kRuledWidth = 0.5;   // of the table's width, of a rule that pa
 constexpr double kRuledHeight = 0.3;  // of its height, of one that parts columns
 constexpr double kBare = 0.3;         // of a row's height, less of a rule is none
 constexpr double kWhole = 0.6;        // of the columns
+constexpr double kMostInside = 0.75;  // of the lines across a gap, with white of their own there
+constexpr size_t kFewestInside = 3;   // such lines
+constexpr double kNearer = 0.9;       // of the distance of rows, that of lines in one row
+constexpr double kAgree = 0.8;        // of two columns' levels, that both fill
+constexpr double kOneLineEach = 0.97; // of the levels, fewer are filled by a column of one line a row
 constexpr double kMostCut = 0.25;     // of the lines' width at its height, that a border may cut
 
 struct Level {
@@ -110,6 +118,34 @@ std::vector<ColumnGap> gaps_of(std::vector<White> whites, const std::vector<Lett
                  whites.end());
   }
   return gaps;
+}
+
+// White within lines: columns that stand near to each other may have been taken for one. Most lines
+// at a place must have white there that is wider than between words.
+void add_gaps_inside(const std::vector<LetterLine>& lines, double h, std::vector<ColumnGap>& gaps) {
+  std::vector<White> whites;
+  for (const LetterLine& line : lines) {
+    double end = line.letters.empty() ? 0 : line.letters.front().x1;
+    for (const Component& c : line.letters) {
+      if (c.x0 - end > kWideWhite * h) whites.push_back({end, static_cast<double>(c.x0)});
+      end = std::max<double>(end, c.x1);
+    }
+  }
+  for (const White& white : whites) {
+    ColumnGap gap{white.from, white.to};
+    size_t most = 0, over = 0;
+    for (const White& w : whites) {
+      if (std::min(gap.to, w.to) - std::max(gap.from, w.from) < kLeastWhite * h) continue;
+      gap = {std::max(gap.from, w.from), std::min(gap.to, w.to)};
+      ++most;
+    }
+    for (const LetterLine& line : lines) over += line.box.x0 < gap.from && line.box.x1 > gap.to;
+    const bool known = std::any_of(gaps.begin(), gaps.end(), [&](const ColumnGap& g) {
+      return g.from < gap.to + h && g.to > gap.from - h;
+    });
+    if (!known && most >= kFewestInside && most >= kMostInside * static_cast<double>(over))
+      gaps.push_back(gap);
+  }
 }
 
 void add_ruled_gaps(const std::vector<Component>& rules, const Box& box, double h,
@@ -206,6 +242,83 @@ void add_borders_between_levels(const Sight& sight, const std::vector<LetterLine
   }
 }
 
+// Which columns have lines on each level.
+std::vector<std::vector<bool>> filled_columns(const std::vector<LetterLine>& lines,
+                                              const std::vector<Level>& levels, const Grid& grid) {
+  std::vector<std::vector<bool>> filled;
+  for (const Level& level : levels) {
+    std::vector<bool> columns(static_cast<size_t>(grid.columns()), false);
+    for (const size_t k : level.lines) {
+      const Box& box = lines[k].box;
+      for (int c = grid.column_at(box.x0); c <= grid.column_at(box.x1); ++c)
+        columns[static_cast<size_t>(c)] = true;
+    }
+    filled.push_back(std::move(columns));
+  }
+  return filled;
+}
+
+// Where some columns (numbers, dates) have one line a row and others several, the first tell where
+// rows begin. Of each level whether it goes on with the row above; empty: no columns agree.
+std::vector<bool> levels_that_go_on(const std::vector<std::vector<bool>>& filled,
+                                    const std::vector<Level>& at) {
+  const size_t levels = filled.size(), columns = levels == 0 ? 0 : filled.front().size();
+  const auto is_filled = [&](size_t level, size_t column) { return filled[level][column]; };
+  const auto count = [&](size_t a, size_t b) {  // levels that both columns fill
+    size_t both = 0;
+    for (size_t i = 0; i < levels; ++i) both += is_filled(i, a) && is_filled(i, b);
+    return static_cast<double>(both);
+  };
+  // The column that most others agree with.
+  size_t leader = 0, followers = 0;
+  for (size_t a = 0; a < columns; ++a) {
+    size_t agree = 0;
+    for (size_t b = 0; b < columns; ++b)
+      agree += b != a && count(a, b) > kAgree * std::max(count(a, a), count(b, b));
+    const bool sparse = count(a, a) >= 2 && count(a, a) < kOneLineEach * static_cast<double>(levels);
+    if (sparse && agree > 0 &&
+        (agree > followers || (agree == followers && count(a, a) < count(leader, leader))))
+      leader = a, followers = agree;
+  }
+  if (followers == 0) return {};
+  std::vector<bool> goes_on(levels, false);
+  std::vector<double> distances, of_rows;
+  for (size_t i = 1; i < levels; ++i) {
+    size_t here = 0, above = 0;
+    for (size_t c = 0; c < columns; ++c) {
+      here += is_filled(i, c);
+      above += is_filled(i, c) && is_filled(i - 1, c);
+    }
+    goes_on[i] = !is_filled(i, leader) && here == above && 2 * here <= columns;
+    (goes_on[i] ? distances : of_rows).push_back(at[i].y - at[i - 1].y);
+  }
+  // What stands no nearer than rows do is a row.
+  const bool nearer =
+      !distances.empty() && !of_rows.empty() && median(distances) < kNearer * median(of_rows);
+  const double tight = nearer ? kTight * median(distances) : 0;
+  for (size_t i = 1; i < levels; ++i)
+    goes_on[i] = goes_on[i] && at[i].y - at[i - 1].y < tight;
+  return goes_on;
+}
+
+// Levels that go on with the row above are not parted from it, others are.
+void part_rows_of_lines(const std::vector<LetterLine>& lines, const std::vector<Level>& levels,
+                        const Grid& grid, std::vector<Border>& borders) {
+  const std::vector<bool> goes_on = 
+      levels_that_go_on(filled_columns(lines, levels, grid), levels);
+  for (size_t i = 1; i < goes_on.size(); ++i) {
+    const double above = levels[i - 1].y, below = levels[i].y;
+    const auto between = [&](const Border& b) { return b.y > above && b.y < below; };
+    if (goes_on[i]) {
+      borders.erase(std::remove_if(borders.begin(), borders.end(),
+                                   [&](const Border& b) { return between(b) && !b.ruled; }),
+                    borders.end());
+    } else if (std::none_of(borders.begin(), borders.end(), between)) {
+      borders.push_back({(above + below) / 2, false});
+    }
+  }
+}
+
 // The part of a line from the first letter on that lies right of `x`.
 LetterLine cut_at(double x, LetterLine& line) {
   LetterLine rest = line;
@@ -217,6 +330,47 @@ LetterLine cut_at(double x, LetterLine& line) {
   line.box = ink_of(line);
   rest.box = ink_of(rest);
   return rest;
+}
+
+// The columns that hold a whole piece of the line.
+std::vector<int> columns_within(const LetterLine& line, const Grid& grid, double h) {
+  std::vector<int> columns;
+  for (const Component& letter : line.letters) {
+    const int c = grid.column_at(letter.box().centre().x);
+    if (!columns.empty() && columns.back() == c) continue;
+    const auto open = [&](int gap) {
+      return gap >= 0 && gap < static_cast<int>(grid.gaps.size()) &&
+             goes_over(line, grid.gaps[static_cast<size_t>(gap)], h);
+    };
+    if (!open(c - 1) && !open(c)) columns.push_back(c);
+  }
+  return columns;
+}
+
+// Columns and rows in which nothing stands are none: rules are drawn twice, and what the network
+// sees and what is drawn may lie apart. An empty row between rules is one, to be filled in.
+void drop_empty(const std::vector<LetterLine>& lines, double h, Grid& grid) {
+  std::vector<bool> column(grid.gaps.size() + 1, false), row(grid.borders.size() + 1, false);
+  for (const LetterLine& line : lines) {
+    for (const int c : columns_within(line, grid, h)) column[static_cast<size_t>(c)] = true;
+    row[static_cast<size_t>(grid.row_at(line.band().centre().y))] = true;
+  }
+  for (size_t c = column.size(); c-- > 0 && !grid.gaps.empty();) {
+    if (column[c]) continue;
+    if (c > 0 && c < grid.gaps.size())
+      grid.gaps[c] = {grid.gaps[c - 1].middle(), grid.gaps[c].middle()};
+    grid.gaps.erase(grid.gaps.begin() + static_cast<long>(c > 0 ? c - 1 : 0));
+  }
+  for (size_t r = row.size(); r-- > 0 && !grid.borders.empty();) {
+    const bool inner = r > 0 && r < grid.borders.size();
+    const bool drawn = inner && grid.ruled[r - 1] && grid.ruled[r] &&
+                       grid.borders[r] - grid.borders[r - 1] > kLeastRow * h;
+    if (row[r] || drawn) continue;
+    // Of its two borders the drawn one stays, else the lower.
+    const size_t gone = r == 0 ? 0 : inner && grid.ruled[r - 1] && !grid.ruled[r] ? r : r - 1;
+    grid.borders.erase(grid.borders.begin() + static_cast<long>(gone));
+    grid.ruled.erase(grid.ruled.begin() + static_cast<long>(gone));
+  }
 }
 
 // Where rules between columns are missing.
@@ -273,18 +427,21 @@ Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
   for (const LetterLine& line : lines) grid.box = united(grid.box, line.box);
   const std::vector<Level> levels = levels_of(lines, text_height);
   grid.gaps = gaps_of(whites_of(lines, levels), lines, levels.size(), text_height);
+  add_gaps_inside(lines, text_height, grid.gaps);
   add_ruled_gaps(rules, grid.box, text_height, grid.gaps);
   std::sort(grid.gaps.begin(), grid.gaps.end(),
             [](const ColumnGap& a, const ColumnGap& b) { return a.middle() < b.middle(); });
   std::vector<Border> borders = ruled_borders(rules, grid.box, text_height);
   add_seen_borders(sight, lines, grid.box, text_height, borders);
   add_borders_between_levels(sight, lines, levels, grid, borders);
+  part_rows_of_lines(lines, levels, grid, borders);
   std::sort(borders.begin(), borders.end(),
             [](const Border& a, const Border& b) { return a.y < b.y; });
   for (const Border& border : borders) {
     grid.borders.push_back(border.y);
     grid.ruled.push_back(border.ruled);
   }
+  drop_empty(lines, text_height, grid);
   grid.open = open_places(rules, grid, text_height);
   return grid;
 }

@@ -1,7 +1,9 @@
 #include "layout/tables.h"
 
 #include <algorithm>
+#include <cmath>
 #include <iterator>
+#include <numeric>
 
 #include "base/statistics.h"
 #include "layout/map_regions.h"
@@ -22,8 +24,13 @@ constexpr double kOverBoth = 0.9;     // of their width, of a rule that makes th
 constexpr double kReach = 1.5;        // text heights round the lines, where the table's rules are
 constexpr double kSetApart = 1.5;     // text heights of white above a note
 constexpr double kTickAway = 3;       // text heights between a box to tick and its line
+constexpr double kBesideLine = 1.5;   // text heights, half the usual distance of lines
+constexpr double kOneLevel = 0.6;     // text heights between the feet of neighbours on it
+constexpr double kLevel = 0.25;       // text heights between lines of one row
+constexpr double kMostlyLevel = 0.6;  // of the lines with others beside them
 constexpr int kMostHeadRows = 3;
 constexpr size_t kFewestLines = 4;
+constexpr size_t kLettersOfSlope = 4;  // of a line, to see how it runs
 
 std::vector<Component> rules_near(const std::vector<LetterLine>& lines,
                                   const std::vector<Component>& rules, double reach) {
@@ -38,44 +45,45 @@ std::vector<Component> rules_near(const std::vector<LetterLine>& lines,
   return near;
 }
 
-// The only line of a row; -1: there are more, or none.
-int only_line(const Grid& grid, const std::vector<LetterLine>& lines, int row) {
-  int only = -1;
-  for (size_t i = 0; i < lines.size(); ++i) {
-    if (grid.row_at(lines[i].band().centre().y) != row) continue;
-    if (only >= 0) return -1;
-    only = static_cast<int>(i);
+// What stands on one level, from the top.
+std::vector<std::vector<size_t>> levels_of(const std::vector<LetterLine>& lines, double h) {
+  std::vector<size_t> order(lines.size());
+  std::iota(order.begin(), order.end(), 0);
+  const auto foot = [&](size_t i) { return lines[i].band().y1; };
+  std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return foot(a) < foot(b); });
+  std::vector<std::vector<size_t>> levels;
+  for (const size_t i : order) {
+    if (levels.empty() || foot(i) - foot(levels.back().back()) > kOneLevel * h) levels.push_back({});
+    levels.back().push_back(i);
   }
-  return only;
+  return levels;
 }
 
-double white_round(const std::vector<LetterLine>& lines, size_t of) {
-  double least = 1e18;
-  for (size_t i = 0; i < lines.size(); ++i) {
-    const Box &a = lines[i].box, &b = lines[of].box;
-    if (i != of) least = std::min(least, std::max({0.0, a.y0 - b.y1, b.y0 - a.y1}));
-  }
-  return least;
-}
-
-// A single line above a table is its title; one below it that goes over several columns or is set
-// apart, a note or the text that follows. They go from `inside` to `outside`.
+// Single lines above a table are its title; below it, those from the first one on that goes over
+// several columns or is set apart are a note or the text that follows. They go from `inside` to
+// `outside`.
 void trim(const Sight& sight, const std::vector<Component>& rules, double h, Grid& grid,
           std::vector<LetterLine>& inside, std::vector<LetterLine>& outside) {
-  while (grid.rows() > 2) {
-    int line = only_line(grid, inside, 0);
-    if (line < 0) {
-      line = only_line(grid, inside, grid.rows() - 1);
-      if (line < 0) return;
-      const auto at = static_cast<size_t>(line);
-      const Box& box = inside[at].box;
-      const bool wide = grid.column_at(box.x0) != grid.column_at(box.x1);
-      if (!wide && white_round(inside, at) < kSetApart * h) return;
-    }
-    outside.push_back(std::move(inside[static_cast<size_t>(line)]));
-    inside.erase(inside.begin() + line);
-    grid = grid_of(sight, inside, rules, h);
+  const std::vector<std::vector<size_t>> levels = levels_of(inside, h);
+  size_t first = 0, end = levels.size();
+  while (first < end && levels[first].size() < 2) ++first;
+  while (end > first && levels[end - 1].size() < 2) --end;
+  for (; end > first && end < levels.size(); ++end) {
+    const LetterLine &line = inside[levels[end][0]], &above = inside[levels[end - 1][0]];
+    if (grid.column_at(line.box.x0) != grid.column_at(line.box.x1) ||
+        line.band().y0 - above.band().y1 > kSetApart * h)
+      break;
   }
+  std::vector<bool> out(inside.size(), false);
+  for (size_t i = 0; i < levels.size(); ++i) {
+    for (const size_t line : levels[i]) out[line] = i < first || i >= end;
+  }
+  std::vector<LetterLine> kept;
+  for (size_t i = 0; i < inside.size(); ++i)
+    (out[i] ? outside : kept).push_back(std::move(inside[i]));
+  const bool changed = kept.size() < inside.size();
+  inside = std::move(kept);
+  if (changed) grid = grid_of(sight, inside, rules, h);
 }
 
 // Titles with leaders to their pages are lines that are read across, however well they align.
@@ -84,14 +92,59 @@ bool mostly_led(const std::vector<LetterLine>& lines) {
   return 2 * std::count_if(lines.begin(), lines.end(), led) > static_cast<long>(lines.size());
 }
 
-// Rows above the first rule, when most rows below have none between them; the first `dropped`
-// borders of the grid are above the table's first row.
-int head_rows(const Grid& grid, int dropped) {
-  const std::vector<bool> ruled(grid.ruled.begin() + dropped, grid.ruled.end());
-  const auto count = std::count(ruled.begin(), ruled.end(), true);
-  for (int r = 0; r < std::min<int>(kMostHeadRows, static_cast<int>(ruled.size())); ++r) {
-    if (ruled[static_cast<size_t>(r)])
-      return 2 * count <= static_cast<long>(ruled.size()) ? r + 1 : 0;
+// How the lines of a picture that is not quite straight run: y by x, the longer a line the surer.
+double slope_of(const std::vector<LetterLine>& lines) {
+  std::vector<std::pair<double, double>> slopes;  // and weights
+  double weights = 0;
+  for (const LetterLine& line : lines) {
+    const size_t count = line.letters.size();
+    if (count < kLettersOfSlope) continue;
+    std::vector<double> x[2], y[2];
+    for (size_t i = 0; i < count; ++i) {
+      x[i >= count / 2].push_back(line.letters[i].box().centre().x);
+      y[i >= count / 2].push_back(line.letters[i].y1);
+    }
+    const double run = std::max(1.0, median(x[1]) - median(x[0]));
+    slopes.push_back({(median(y[1]) - median(y[0])) / run, run});
+    weights += run;
+  }
+  std::sort(slopes.begin(), slopes.end());
+  double below = 0;
+  for (const auto& [slope, weight] : slopes) {
+    below += weight;
+    if (below >= weights / 2) return slope;
+  }
+  return 0;
+}
+
+// Rows of a table stand level, or between rules; lines of text in columns side by side stand as
+// each column has them.
+bool rows_stand_level(const Grid& grid, const std::vector<LetterLine>& lines, double h) {
+  if (2 * std::count(grid.ruled.begin(), grid.ruled.end(), true) >= grid.rows() - 1) return true;
+  const double slope = slope_of(lines);
+  const auto foot = [&](const LetterLine& line) {
+    return line.band().y1 - slope * line.box.centre().x;
+  };
+  int level = 0, beside = 0;
+  for (const LetterLine& line : lines) {
+    const int column = grid.column_at(line.box.centre().x);
+    double nearest = 1e18;
+    for (const LetterLine& other : lines) {
+      if (std::abs(grid.column_at(other.box.centre().x) - column) != 1) continue;
+      nearest = std::min(nearest, std::abs(foot(other) - foot(line)));
+    }
+    if (nearest > kBesideLine * h) continue;
+    ++beside;
+    level += nearest < kLevel * h;
+  }
+  return level >= kMostlyLevel * beside;
+}
+
+// Rows above the first rule, when most rows below have none between them.
+int head_rows(const Grid& grid) {
+  const auto count = std::count(grid.ruled.begin(), grid.ruled.end(), true);
+  for (int r = 0; r < std::min<int>(kMostHeadRows, grid.rows() - 1); ++r) {
+    if (grid.ruled[static_cast<size_t>(r)]) return 2 * count < grid.rows() ? r + 1 : 0;
   }
   return 0;
 }
@@ -170,32 +223,6 @@ std::vector<Cell> cells_of(const Grid& grid, const std::vector<LetterLine>& line
     }
   }
   return cells;
-}
-
-// What a frame's rules part off at the edges holds nothing and is no row or column. Returns how
-// many rows went at the top.
-int drop_empty_edges(std::vector<Cell>& cells) {
-  int top = 1 << 30, left = top, bottom = -1, right = -1;
-  for (const Cell& cell : cells) {
-    if (cell.lines.empty()) continue;
-    top = std::min(top, cell.row);
-    left = std::min(left, cell.column);
-    bottom = std::max(bottom, cell.row);
-    right = std::max(right, cell.column + cell.columns);
-  }
-  std::vector<Cell> kept;
-  for (Cell cell : cells) {
-    const int end = std::min(right, cell.column + cell.columns);
-    cell.column = std::max(left, cell.column);
-    if (cell.row < top || cell.row > bottom || end <= cell.column) continue;
-    cell.columns = end - cell.column;
-    cell.column -= left;
-    cell.row -= top;
-    kept.push_back(cell);
-  }
-  const bool any = !kept.empty();
-  cells = std::move(kept);
-  return any ? top : 0;
 }
 
 // The lines in the order of their cells.
@@ -283,7 +310,8 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
     Grid grid = grid_of(sight, inside, near, height);
     trim(sight, near, height, grid, inside, lines);
     if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
-        mostly_led(inside) || mostly_ticked(inside, drawn.tick_boxes, text_height)) {
+        mostly_led(inside) || !rows_stand_level(grid, inside, height) ||
+        mostly_ticked(inside, drawn.tick_boxes, text_height)) {
       for (LetterLine& line : inside) lines.push_back(std::move(line));
       continue;
     }
@@ -294,8 +322,7 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
     table.cells = cells_of(grid, table.lines, 0.5 * height);
     grow_over_openings(grid, table.cells);
     for (Cell& cell : table.cells) cell.box = grid.cell(cell.row, cell.column, cell.columns);
-    const int dropped = drop_empty_edges(table.cells);
-    const int head = head_rows(grid, dropped);
+    const int head = head_rows(grid);
     for (Cell& cell : table.cells) cell.header = cell.row < head;
     order_lines(table.cells, table.lines);
     tables.push_back(std::move(table));

@@ -31,7 +31,7 @@ std::string characters_in(std::initializer_list<Range> ranges) {
 std::vector<Script> all_scripts() {
   const std::string common = std::string(kAscii) + kSigns;
   std::vector<Script> all;
-  all.push_back({"Latn", "Latin", false, latin_characters(), "", ""});
+  all.push_back({"Latn", "Latin", false, latin_characters(), "", "", {}});
   // Russian to Macedonian, the letters of before 1918, and those of Kazakh, Tatar, Tajik,
   // Mongolian.
   all.push_back({"Cyrl", "Cyrillic", false,
@@ -52,7 +52,7 @@ std::vector<Script> all_scripts() {
                                     {0x4E8, 0x4E9},
                                     {0x4EE, 0x4EF}}) +
                      "№₴₽",
-                 "", ""});
+                 "", "", {}});
   all.push_back({"Grek", "Greek", false,
                  common +
                      characters_in({{0x37B, 0x37D},
@@ -62,7 +62,7 @@ std::vector<Script> all_scripts() {
                                     {0x3DA, 0x3DB},
                                     {0x1F00, 0x1FFE}}) +
                      "ʹ͵",
-                 "", ""});
+                 "", "", {}});
   const std::string hebrew_points = characters_in({{0x5B0, 0x5BD}, {0x5C1, 0x5C2}, {0x5C7, 0x5C7}});
   all.push_back(
       {"Hebr", "Hebrew", true,
@@ -70,7 +70,7 @@ std::vector<Script> all_scripts() {
            characters_in(
                {{0x5BE, 0x5BE}, {0x5C0, 0x5C0}, {0x5C3, 0x5C3}, {0x5D0, 0x5EA}, {0x5F0, 0x5F4}}) +
            hebrew_points + "₪",
-       "", hebrew_points});
+       "", hebrew_points, {}});
   const std::string harakat = characters_in({{0x64B, 0x655}, {0x670, 0x670}});
   all.push_back({"Arab", "Arabic", true,
                  common +
@@ -81,14 +81,14 @@ std::vector<Script> all_scripts() {
                                     {0x6BA, 0x6BA}, {0x6BE, 0x6BE}, {0x6C0, 0x6C3}, {0x6CC, 0x6CC},
                                     {0x6D2, 0x6D4}, {0x6F0, 0x6F9}}) +
                      encode_utf8(0x200C) + harakat + "﴾﴿",
-                 "٠١٢٣٤٥٦٧٨٩", harakat});
+                 "٠١٢٣٤٥٦٧٨٩", harakat, {48, 17.3, 32.5}});
   all.push_back(
       {"Deva", "Devanagari", false,
        common +
            characters_in(
                {{0x900, 0x939}, {0x93C, 0x94D}, {0x950, 0x950}, {0x960, 0x970}, {0x972, 0x972}}) +
            "₹",
-       "०१२३४५६७८९", ""});
+       "०१२३४५६७८९", "", {48, 20, 33}});
   return all;
 }
 

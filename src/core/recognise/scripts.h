@@ -6,6 +6,8 @@
 #include <string>
 #include <vector>
 
+#include "recognise/strip.h"
+
 namespace burnisher::recognise {
 
 struct Script {
@@ -15,6 +17,9 @@ struct Script {
   std::string characters;  // UTF-8, NFC, each once
   std::string digits;      // its own ten digits from 0 on; "": only 0-9
   std::string points;      // marks that are mostly left out in print: Hebrew points, harakat
+  // Of the networks that are trained for it: joined and stacked letters are seen larger, so that
+  // each has frames of its own.
+  StripFrame frame;
 };
 
 const std::vector<Script>& scripts();

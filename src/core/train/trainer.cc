@@ -171,6 +171,7 @@ TrainRow train(const TrainSettings& wanted, Progress& progress) {
   }
   TrainSettings settings = wanted;
   if (settings.script.empty()) settings.script = "Latn";
+  settings.frame = recognise::script_named(settings.script).frame;
   bool new_letters = true;     // their places in the lines lead the way at first
   if (!wanted.from.empty()) {  // what is learnt further keeps its network and its alphabet
     const Model base = recognise::read_model(wanted.from);
@@ -179,7 +180,7 @@ TrainRow train(const TrainSettings& wanted, Progress& progress) {
     if (wants.size() > has.size() && std::equal(has.begin(), has.end(), wants.begin())) {
       settings.plan.dilations = wants;
     }
-    settings.frame = base.frame;
+    if (wanted.script.empty()) settings.frame = base.frame;
     if (settings.characters.empty())
       settings.characters = wanted.script.empty()
                                 ? base.alphabet.utf8()
