@@ -30,6 +30,7 @@ constexpr double kLevel = 0.25;       // text heights between lines of one row
 constexpr double kMostlyLevel = 0.6;  // of the lines with others beside them
 constexpr int kMostHeadRows = 3;
 constexpr size_t kFewestLines = 4;
+constexpr size_t kLinesOfSlope = 9;    // near a place, that say how lines run there
 constexpr size_t kLettersOfSlope = 4;  // of a line, to see how it runs
 
 std::vector<Component> rules_near(const std::vector<LetterLine>& lines,
@@ -92,10 +93,13 @@ bool mostly_led(const std::vector<LetterLine>& lines) {
   return 2 * std::count_if(lines.begin(), lines.end(), led) > static_cast<long>(lines.size());
 }
 
-// How the lines of a picture that is not quite straight run: y by x, the longer a line the surer.
-double slope_of(const std::vector<LetterLine>& lines) {
-  std::vector<std::pair<double, double>> slopes;  // and weights
-  double weights = 0;
+// How a line runs: y by x.
+struct Slope {
+  double y = 0, slope = 0, length = 0;
+};
+
+std::vector<Slope> slopes_of(const std::vector<LetterLine>& lines) {
+  std::vector<Slope> slopes;
   for (const LetterLine& line : lines) {
     const size_t count = line.letters.size();
     if (count < kLettersOfSlope) continue;
@@ -105,29 +109,42 @@ double slope_of(const std::vector<LetterLine>& lines) {
       y[i >= count / 2].push_back(line.letters[i].y1);
     }
     const double run = std::max(1.0, median(x[1]) - median(x[0]));
-    slopes.push_back({(median(y[1]) - median(y[0])) / run, run});
-    weights += run;
+    slopes.push_back({line.band().y1, (median(y[1]) - median(y[0])) / run, run});
   }
-  std::sort(slopes.begin(), slopes.end());
-  double below = 0;
-  for (const auto& [slope, weight] : slopes) {
-    below += weight;
-    if (below >= weights / 2) return slope;
+  return slopes;
+}
+
+// Of the lines nearest to a height, the longer a line the surer: in a photograph it changes from
+// top to foot.
+double slope_at(double y, std::vector<Slope> slopes) {
+  if (slopes.empty()) return 0;
+  std::sort(slopes.begin(), slopes.end(), [&](const Slope& a, const Slope& b) {
+    return std::abs(a.y - y) < std::abs(b.y - y);
+  });
+  slopes.resize(std::min(slopes.size(), kLinesOfSlope));
+  std::sort(slopes.begin(), slopes.end(),
+            [](const Slope& a, const Slope& b) { return a.slope < b.slope; });
+  double all = 0, below = 0;
+  for (const Slope& s : slopes) all += s.length;
+  for (const Slope& s : slopes) {
+    below += s.length;
+    if (below >= all / 2) return s.slope;
   }
-  return 0;
+  return slopes.back().slope;
 }
 
 // Rows of a table stand level, or between rules; lines of text in columns side by side stand as
 // each column has them.
 bool rows_stand_level(const Grid& grid, const std::vector<LetterLine>& lines, double h) {
   if (2 * std::count(grid.ruled.begin(), grid.ruled.end(), true) >= grid.rows() - 1) return true;
-  const double slope = slope_of(lines);
-  const auto foot = [&](const LetterLine& line) {
-    return line.band().y1 - slope * line.box.centre().x;
-  };
+  const std::vector<Slope> slopes = slopes_of(lines);
   int level = 0, beside = 0;
   for (const LetterLine& line : lines) {
     const int column = grid.column_at(line.box.centre().x);
+    const double slope = slope_at(line.band().y1, slopes);
+    const auto foot = [&](const LetterLine& of) {
+      return of.band().y1 - slope * of.box.centre().x;
+    };
     double nearest = 1e18;
     for (const LetterLine& other : lines) {
       if (std::abs(grid.column_at(other.box.centre().x) - column) != 1) continue;

@@ -7,6 +7,7 @@
 #include "base/printed_order.h"
 #include "base/unicode.h"
 #include "raster/turn.h"
+#include "recognise/joined_lines.h"
 #include "recognise/logical_words.h"
 #include "recognise/look_alikes.h"
 #include "recognise/readings.h"
@@ -102,10 +103,13 @@ std::vector<std::string> Reader::languages_of(const std::vector<LineReading>& re
 
 std::vector<LineReading> Reader::read(const Gray& gray, const std::vector<LineTask>& tasks) const {
   std::vector<LineReading> readings(tasks.size());
+  std::vector<LinePlace> places;
+  for (const LineTask& task : tasks) places.push_back(task.place);
+  if (bundle_.reads("Arab")) places = placed_on_joining_stroke(gray, places);
   parallel_each(static_cast<int>(tasks.size()), [&](int i) {
     const LineTask& task = tasks[static_cast<size_t>(i)];
     LineReading& reading = readings[static_cast<size_t>(i)];
-    LinePlace place = task.place;
+    LinePlace place = places[static_cast<size_t>(i)];
     place.x_height *= task.factor;
     reading.map.emplace(place, model_.frame, kMargin / task.factor, kMargin / task.factor);
     reading.strip = extract_strip(gray, *reading.map, model_.frame);

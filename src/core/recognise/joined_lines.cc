@@ -1,0 +1,171 @@
+#include "recognise/joined_lines.h"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "base/statistics.h"
+
+namespace burnisher::recognise {
+namespace {
+
+// What is looked at: the line at a size as good as any, with room for what is wrong with its place.
+const StripFrame kWide{80, 14.4, 48};
+constexpr uint8_t kInk = (kPaperLevel + kInkLevel) / 2;
+// Of the x-height that layout analysis found.
+constexpr double kOffMost = 1.1;       // that the baseline may lie off
+constexpr double kTiltMost = 1.4;      // that one end may lie higher than the other
+constexpr double kBendsLeast = 0.6;    // smaller bends of its baseline are noise
+constexpr double kUprightLeast = 0.8;  // strokes that stand on the baseline
+constexpr double kFootMost = 0.35;     // from the baseline to the foot of such a stroke
+constexpr double kOneSize = 0.15;      // sizes this near are the same
+constexpr size_t kFewestUprights = 2;
+constexpr size_t kLeastWidth = 3;      // x-heights of line, to see a baseline in
+
+// The straight line nearest to the points, unless they bend.
+Polyline straightened(const Polyline& points, double x_height) {
+  double mx = 0, my = 0, xx = 0, xy = 0;
+  for (const Point& p : points) mx += p.x, my += p.y;
+  mx /= static_cast<double>(points.size());
+  my /= static_cast<double>(points.size());
+  for (const Point& p : points) {
+    xx += (p.x - mx) * (p.x - mx);
+    xy += (p.x - mx) * (p.y - my);
+  }
+  const double slope = xx > 0 ? xy / xx : 0;
+  for (const Point& p : points) {
+    if (std::abs(my + slope * (p.x - mx) - p.y) > kBendsLeast * x_height) return points;
+  }
+  const double x0 = points.front().x, x1 = points.back().x;
+  return {{x0, my + slope * (x0 - mx)}, {x1, my + slope * (x1 - mx)}};
+}
+
+struct Stroke {
+  double row = 0;   // of its middle, where the strip begins
+  double tilt = 0;  // rows that it falls from there to the strip's end
+  double thick = 0;
+};
+
+class Ink {
+ public:
+  explicit Ink(const Gray& strip) : strip_(strip) {}
+  int width() const { return strip_.width(); }
+  int height() const { return strip_.height(); }
+  bool at(int x, int y) const { return y >= 0 && y < height() && strip_.row(y)[x] > kInk; }
+
+  // How much ink each row has when the strip is sheared by `tilt`.
+  std::vector<int> profile(double tilt) const {
+    std::vector<int> rows(static_cast<size_t>(height()), 0);
+    for (int x = 0; x < width(); ++x) {
+      const int down = static_cast<int>(std::lround(tilt * x / std::max(1, width() - 1)));
+      for (int y = 0; y < height(); ++y) rows[static_cast<size_t>(y)] += at(x, y + down);
+    }
+    return rows;
+  }
+
+ private:
+  const Gray& strip_;
+};
+
+// Two rows together, so that a thin stroke between two rows counts as one.
+Stroke joining_stroke(const Ink& ink) {
+  Stroke best;
+  int most = 0;
+  const double room = kOffMost * kWide.x_height, tilt_room = kTiltMost * kWide.x_height;
+  for (double tilt = -tilt_room; tilt <= tilt_room; tilt += 1) {
+    const std::vector<int> rows = ink.profile(tilt);
+    for (int y = 1; y < ink.height(); ++y) {
+      if (std::abs(y - 0.5 + tilt / 2 - kWide.baseline) > room) continue;
+      const int two = rows[static_cast<size_t>(y)] + rows[static_cast<size_t>(y) - 1];
+      if (two <= most) continue;
+      most = two;
+      best = {y - 0.5, tilt, 0};
+    }
+  }
+  // Down to where the ink is half as much.
+  const std::vector<int> rows = ink.profile(best.tilt);
+  int foot = static_cast<int>(best.row);
+  while (foot + 1 < ink.height() && 4 * rows[static_cast<size_t>(foot) + 1] > most) ++foot;
+  best.thick = 2 * (foot + 0.5 - best.row);
+  return best;
+}
+
+// Heights of the strokes that go straight up from the baseline, each once.
+std::vector<double> uprights(const Ink& ink, const Stroke& stroke) {
+  std::vector<double> heights;
+  double tallest = 0;
+  int bare = 0;
+  for (int x = 0; x < ink.width(); ++x) {
+    const double base =
+        stroke.row + stroke.thick / 2 + stroke.tilt * x / std::max(1, ink.width() - 1);
+    int foot = static_cast<int>(std::lround(base));
+    const int highest = foot - static_cast<int>(kFootMost * kWide.x_height);
+    while (foot > highest && !ink.at(x, foot)) --foot;
+    int top = foot;
+    while (top >= 0 && ink.at(x, top)) --top;
+    const double height = base - top - 0.5;
+    const bool stands = foot > highest && height > kUprightLeast * kWide.x_height;
+    if (stands) {
+      tallest = std::max(tallest, height);
+      bare = 0;
+    } else if (tallest > 0 && ++bare > 1) {
+      heights.push_back(tallest);
+      tallest = 0;
+    }
+  }
+  if (tallest > 0) heights.push_back(tallest);
+  return heights;
+}
+
+struct Measured {
+  LinePlace place;
+  std::optional<double> x_height;  // by its uprights
+};
+
+Measured measured(const Gray& page, const LinePlace& found) {
+  LinePlace place = found;
+  place.baseline = straightened(found.baseline, found.x_height);
+  const StripMap map(place, kWide, 0, 0);
+  if (map.width() < static_cast<int>(kLeastWidth * kWide.x_height)) return {found, std::nullopt};
+  const Gray strip = extract_strip(page, map, kWide);
+  const Ink ink(strip);
+  const Stroke stroke = joining_stroke(ink);
+  const double left = stroke.row + stroke.thick / 2 - kWide.baseline, right = left + stroke.tilt;
+  // Moved as far as the stroke lies off, at each point in proportion.
+  const Point first = place.baseline.front(), along = place.baseline.back() - first;
+  const double length = std::max(1e-6, std::hypot(along.x, along.y));
+  const Point down = Point{-along.y, along.x} * (map.scale() / length);
+  for (Point& p : place.baseline) {
+    const Point d = p - first;
+    const double share = (d.x * along.x + d.y * along.y) / (length * length);
+    p = p + down * (left + (right - left) * share);
+  }
+  const std::vector<double> heights = uprights(ink, stroke);
+  if (heights.size() < kFewestUprights) return {place, std::nullopt};
+  return {place, kOfAlif * median(heights) * map.scale()};
+}
+
+}  // namespace
+
+std::vector<LinePlace> placed_on_joining_stroke(const Gray& page,
+                                                const std::vector<LinePlace>& places) {
+  std::vector<Measured> all;
+  for (const LinePlace& place : places) all.push_back(measured(page, place));
+  std::vector<LinePlace> result;
+  for (const Measured& line : all) {
+    result.push_back(line.place);
+    // One that has no uprights of its own takes the size of those that were found as large.
+    const double own = line.x_height.value_or(0);
+    std::vector<double> alike;
+    for (size_t k = 0; k < all.size(); ++k) {
+      if (!all[k].x_height) continue;
+      const double ratio = own > 0 ? *all[k].x_height / own
+                                   : places[k].x_height / line.place.x_height;
+      if (std::abs(ratio - 1) < kOneSize) alike.push_back(*all[k].x_height);
+    }
+    if (!alike.empty()) result.back().x_height = median(alike);
+  }
+  return result;
+}
+
+}  // namespace burnisher::recognise
