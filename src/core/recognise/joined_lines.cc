@@ -19,6 +19,7 @@ constexpr double kBendsLeast = 0.6;    // smaller bends of its baseline are nois
 constexpr double kUprightLeast = 0.8;  // strokes that stand on the baseline
 constexpr double kFootMost = 0.35;     // from the baseline to the foot of such a stroke
 constexpr double kOneSize = 0.15;      // sizes this near are the same
+constexpr double kFoundAlike = 0.4;    // and these, as layout analysis found them
 constexpr size_t kFewestUprights = 2;
 constexpr size_t kLeastWidth = 3;      // x-heights of line, to see a baseline in
 
@@ -161,7 +162,7 @@ std::vector<LinePlace> placed_on_joining_stroke(const Gray& page,
       if (!all[k].x_height) continue;
       const double ratio = own > 0 ? *all[k].x_height / own
                                    : places[k].x_height / line.place.x_height;
-      if (std::abs(ratio - 1) < kOneSize) alike.push_back(*all[k].x_height);
+      if (std::abs(ratio - 1) < (own > 0 ? kOneSize : kFoundAlike)) alike.push_back(*all[k].x_height);
     }
     if (!alike.empty()) result.back().x_height = median(alike);
   }

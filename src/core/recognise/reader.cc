@@ -17,6 +17,7 @@ namespace burnisher::recognise {
 namespace {
 
 constexpr double kBendStep = 3;  // x-heights between points of a baseline on a bent scan
+constexpr double kShort = 9;     // x-heights: lines of a word or two
 constexpr double kMargin = 0.6;  // x-heights of strip beyond the line's ends
 constexpr double kOtherSizes[] = {0.84, 1.2};
 // Longer strips are read in pieces that overlap by more than the network sees to either side
@@ -102,14 +103,37 @@ std::vector<std::string> Reader::languages_of(const std::vector<LineReading>& re
 }
 
 std::vector<LineReading> Reader::read(const Gray& gray, const std::vector<LineTask>& tasks) const {
-  std::vector<LineReading> readings(tasks.size());
+  if (!bundle_.reads("Arab")) return read_placed(gray, tasks);
   std::vector<LinePlace> places;
   for (const LineTask& task : tasks) places.push_back(task.place);
-  if (bundle_.reads("Arab")) places = placed_on_joining_stroke(gray, places);
+  places = placed_on_joining_stroke(gray, places);
+  std::vector<LineTask> joined = tasks, found;
+  std::vector<size_t> of;
+  for (size_t i = 0; i < tasks.size(); ++i) {
+    joined[i].place = places[i];
+    // Single words and figures need not have such a stroke.
+    const Point run = tasks[i].place.baseline.back() - tasks[i].place.baseline.front();
+    if (std::hypot(run.x, run.y) > kShort * places[i].x_height) continue;
+    found.push_back(tasks[i]);
+    found.back().place.x_height = places[i].x_height;
+    of.push_back(i);
+  }
+  std::vector<LineReading> readings = read_placed(gray, joined);
+  std::vector<LineReading> others = read_placed(gray, found);
+  for (size_t k = 0; k < others.size(); ++k) {
+    if (others[k].confidence > readings[of[k]].confidence)
+      readings[of[k]] = std::move(others[k]);
+  }
+  return readings;
+}
+
+std::vector<LineReading> Reader::read_placed(const Gray& gray,
+                                             const std::vector<LineTask>& tasks) const {
+  std::vector<LineReading> readings(tasks.size());
   parallel_each(static_cast<int>(tasks.size()), [&](int i) {
     const LineTask& task = tasks[static_cast<size_t>(i)];
     LineReading& reading = readings[static_cast<size_t>(i)];
-    LinePlace place = places[static_cast<size_t>(i)];
+    LinePlace place = task.place;
     place.x_height *= task.factor;
     reading.map.emplace(place, model_.frame, kMargin / task.factor, kMargin / task.factor);
     reading.strip = extract_strip(gray, *reading.map, model_.frame);

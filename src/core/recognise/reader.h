@@ -79,6 +79,7 @@ class Reader {
   void write(const LineReading& reading, const PlaneMap& page_to_gray, Line& line) const;
 
  private:
+  std::vector<LineReading> read_placed(const Gray& gray, const std::vector<LineTask>& tasks) const;
   std::vector<std::string> own_languages(const std::vector<std::string>& among) const;
   FrameScores scores_of(const Gray& strip) const;
   void add_readings(const std::vector<ReadCharacter>& characters, const Posteriors& posteriors,

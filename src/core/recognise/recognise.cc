@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <mutex>
 
 #include "base/error.h"
@@ -13,6 +14,10 @@ namespace burnisher::recognise {
 namespace {
 
 constexpr double kReadsClearly = 0.9;  // confidence of a line that no other script is tried on
+// Added to a likelihood: of a line's reading in the script of most of its page, of a line of so few
+// characters that they may be a figure, and what is always enough.
+constexpr double kOfPage = 0.1, kFewOfPage = 0.4, kAlways = 1e9;
+constexpr size_t kFewCharacters = 5;
 constexpr size_t kGuestWidths = 6;     // prepared batch shapes of the other readers
 constexpr double kMostLost = 0.05;     // confidence a line may lose to the page's character prior
 
@@ -107,10 +112,11 @@ struct Recogniser::State {
   }
 
   // Reader `r` reads those lines of another's that `fits` picks, and gets the ones that it reads
-  // more likely; with `always` all of them.
+  // more likely, with `ahead(characters)` added to its own likelihood.
   template <class Fits>
   void offer(size_t r, size_t from, const Gray& gray, const std::vector<std::string>& among,
-             bool always, std::vector<Share>& shares, const Fits& fits) {
+             const std::function<double(size_t)>& ahead, std::vector<Share>& shares,
+             const Fits& fits) {
     Share stay, offered;
     for (size_t k = 0; k < shares[from].size(); ++k)
       (fits(shares[from], k) ? offered : stay)
@@ -119,22 +125,30 @@ struct Recogniser::State {
       std::vector<LineReading> others = reader(r).read(gray, offered.tasks);
       for (size_t k = 0; k < offered.size(); ++k) {
         LineReading& before = offered.readings[k];
-        const bool better = always || reader(r).likelihood(others[k], among) >
-                                          reader(from).likelihood(before, among);
+        const double more = ahead(std::max(before.characters.size(), others[k].characters.size()));
+        const bool better = reader(r).likelihood(others[k], among) + more >
+                            reader(from).likelihood(before, among);
         (better ? shares[r] : stay).take(offered, k, std::move(better ? others[k] : before));
       }
     }
     shares[from] = std::move(stay);
   }
 
-  // The reader, other than the first, that reads most lines; 0: none does. `half`: of all lines.
-  static size_t main_guest(const std::vector<Share>& shares, bool& half) {
-    size_t main = 0, lines = shares[0].size();
+  // The reader, other than the first, that reads most letters; 0: none does. `half`: of all that
+  // are read with any sense.
+  size_t main_guest(const std::vector<Share>& shares, const std::vector<std::string>& among,
+                    bool& half) {
+    const auto letters = [](const LineReading& reading) { return reading.characters.size(); };
+    size_t main = 0, most = 0, all = 0;
+    for (const LineReading& reading : shares[0].readings)
+      all += reader(0).makes_sense(reading, among) ? letters(reading) : 0;
     for (size_t r = 1; r < shares.size(); ++r) {
-      lines += shares[r].size();
-      if (shares[r].size() > (main == 0 ? 0 : shares[main].size())) main = r;
+      size_t own = 0;
+      for (const LineReading& reading : shares[r].readings) own += letters(reading);
+      all += own;
+      if (own > most) main = r, most = own;
     }
-    half = main > 0 && 2 * shares[main].size() >= lines;
+    half = main > 0 && 2 * most >= all;
     return main;
   }
 
@@ -209,7 +223,7 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
   // What makes sense as the first reader reads it needs no other.
   const bool first_wanted = state_->wanted(0, settings.scripts);
   for (size_t r = 1; r < shares.size(); ++r) {
-    state_->offer(r, 0, gray, among, !first_wanted, shares, [&](const Share& share, size_t k) {
+    state_->offer(r, 0, gray, among, [&](size_t) { return first_wanted ? 0 : kAlways; }, shares, [&](const Share& share, size_t k) {
       return share.proposed[k] == r &&
              !(first_wanted && state_->reader(0).makes_sense(share.readings[k], among));
     });
@@ -217,10 +231,13 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
   // Other lines may be of the script that most are of: all of them where half of the page is in
   // it, else those that nobody reads clearly.
   bool half = false;
-  const size_t main = State::main_guest(shares, half);
+  const size_t main = state_->main_guest(shares, among, half);
   for (size_t r = 0; main > 0 && r < shares.size(); ++r) {
     if (r == main) continue;
-    state_->offer(main, r, gray, among, false, shares, [&](const Share& share, size_t k) {
+    const auto ahead = [&](size_t characters) {
+      return !half ? 0 : characters < kFewCharacters ? kFewOfPage : kOfPage;
+    };
+    state_->offer(main, r, gray, among, ahead, shares, [&](const Share& share, size_t k) {
       return half || share.readings[k].confidence < kReadsClearly;
     });
   }
