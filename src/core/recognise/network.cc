@@ -109,14 +109,17 @@ struct ScriptHead {
   size_t scripts = 0, channels = 0;
   std::vector<float> weight, bias;  // (1 + scripts) x channels
 
-  void add_frame(const float* context, std::vector<float>& sums) const {
+  void add_frame(const float* context, FrameScores& reading) const {
+    reading.script_frames.resize(reading.script_frames.size() + scripts, 0.f);
     std::vector<float> scores(scripts + 1);
     for (size_t s = 0; s <= scripts; ++s)
       scores[s] = std::inner_product(context, context + channels, &weight[s * channels], bias[s]);
     log_softmax(scores.data(), static_cast<int>(scores.size()), scores.data());
     if (scores[0] > kNoLetter) return;
+    std::vector<float>& sums = reading.script_log_probability;
     if (sums.empty()) sums.assign(scripts, 0.f);
-    for (size_t s = 0; s < scripts; ++s) sums[s] += scores[s + 1];
+    float* frame = &reading.script_frames[reading.script_frames.size() - scripts];
+    for (size_t s = 0; s < scripts; ++s) sums[s] += frame[s] = scores[s + 1];
   }
 };
 
@@ -362,7 +365,7 @@ std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) c
                 for (size_t i = 0; i < strips.size() && scripts.scripts > 0; ++i) {
                   for (size_t f = 0; f < static_cast<size_t>(widths[i]); ++f)
                     scripts.add_frame(buffers.front.data() + (i * frames + f) * scripts.channels,
-                                      readings[i].script_log_probability);
+                                      readings[i]);
                 }
                 state_->execute(head, step, buffers);
                 for (size_t i = 0; i < strips.size(); ++i) {

@@ -17,6 +17,8 @@ struct FrameScores {
   // How surely the line is of each of Model::scripts(), summed over the frames where a letter is:
   // natural logarithms. Empty when the model does not tell scripts, or the line has no letters.
   std::vector<float> script_log_probability;
+  // The same for every frame, frames x scripts; zeros where no letter is.
+  std::vector<float> script_frames;
   const float* frame(int f) const {
     return log_probability.data() + static_cast<size_t>(f) * static_cast<size_t>(classes);
   }

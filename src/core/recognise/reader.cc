@@ -81,9 +81,13 @@ std::vector<std::string> Reader::own_languages(const std::vector<std::string>& a
 }
 
 double Reader::likelihood(const LineReading& reading, const std::vector<std::string>& among) const {
-  const auto spelled =
-      languages_.spelled(reading.text(bundle_.scripts.front()), own_languages(among));
-  return reading.confidence + kOfSpelling * spelled.value_or(kUnspelled);
+  return likelihood(reading.confidence, reading.text(bundle_.scripts.front()), among);
+}
+
+double Reader::likelihood(double confidence, const std::string& text,
+                          const std::vector<std::string>& among) const {
+  const auto spelled = languages_.spelled(text, own_languages(among));
+  return confidence + kOfSpelling * spelled.value_or(kUnspelled);
 }
 
 bool Reader::makes_sense(const LineReading& reading, const std::vector<std::string>& among) const {
@@ -147,6 +151,7 @@ std::vector<LineReading> Reader::read_placed(const Gray& gray,
     FrameScores scores = scores_of(plain.empty() ? reading.strip : plain);
     reading.posteriors = Posteriors(scores);
     reading.script_log_probability = std::move(scores.script_log_probability);
+    reading.script_frames = std::move(scores.script_frames);
     reading.characters = best_path(reading.posteriors, model_.alphabet);
     reading.confidence = mean_confidence(reading.characters);
   });
@@ -191,6 +196,12 @@ FrameScores Reader::scores_of(const Gray& strip) const {
     sums.resize(std::max(sums.size(), scores.script_log_probability.size()));
     for (size_t k = 0; k < scores.script_log_probability.size(); ++k)
       sums[k] += scores.script_log_probability[k];
+    const size_t told = sums.size();
+    all.script_frames.resize(static_cast<size_t>(first) * told);
+    if (told > 0)
+      all.script_frames.insert(all.script_frames.end(),
+                               scores.script_frames.begin() + static_cast<long>(told) * skipped,
+                               scores.script_frames.end());
     all.log_probability.insert(all.log_probability.end(), scores.frame(skipped),
                                scores.frame(scores.frames));
   }

@@ -32,7 +32,7 @@ struct LineReading {
   std::optional<StripMap> map;
   Posteriors posteriors;
   std::vector<ReadCharacter> characters;      // in printed order
-  std::vector<float> script_log_probability;  // as FrameScores has it
+  std::vector<float> script_log_probability, script_frames;  // as FrameScores has them
   double confidence = 0;  // mean over the characters as the network alone reads them
 
   bool doubtful() const;
@@ -61,6 +61,9 @@ class Reader {
   // How likely a reading is, by how surely its letters were seen and how well it is spelled in one
   // of the bundle's languages (of `among`; empty: of all). For comparing readings of one line.
   double likelihood(const LineReading& reading, const std::vector<std::string>& among) const;
+  // The same of a piece of text. `confidence`: mean over its characters.
+  double likelihood(double confidence, const std::string& text,
+                    const std::vector<std::string>& among) const;
 
   // Whether a reading is spelled as texts in one of those languages are: no other script would
   // make sense of it.

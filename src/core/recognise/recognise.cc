@@ -6,7 +6,9 @@
 #include <mutex>
 
 #include "base/error.h"
+#include "base/parallel.h"
 #include "recognise/character_prior.h"
+#include "recognise/foreign_words.h"
 #include "recognise/line_scripts.h"
 #include "recognise/reader.h"
 
@@ -77,9 +79,13 @@ struct Recogniser::State {
 
   const Reader& reader(size_t i) {
     Entry& entry = *entries[i];
+    // Loading works in parallel: a thread that waits for it must not take up another line meanwhile,
+    // which might want the same reader.
     std::call_once(entry.loaded, [&] {
-      entry.reader = std::make_unique<Reader>(entry.bundle, languages, precision,
-                                              i == 0 ? Network::kAllWidths : kGuestWidths);
+      tbb::this_task_arena::isolate([&] {
+        entry.reader = std::make_unique<Reader>(entry.bundle, languages, precision,
+                                                i == 0 ? Network::kAllWidths : kGuestWidths);
+      });
     });
     return *entry.reader;
   }
@@ -150,6 +156,79 @@ struct Recogniser::State {
     }
     half = main > 0 && 2 * most >= all;
     return main;
+  }
+
+  // The readers, other than the first, of scripts that words of its lines seem to be in, with those
+  // lines.
+  std::map<size_t, std::vector<size_t>> foreign_lines(const Share& share,
+                                                      const std::vector<std::string>& wanted) {
+    const std::vector<std::string>& told = reader(0).tells_scripts();
+    std::map<size_t, std::vector<size_t>> lines;
+    std::vector<size_t> own;
+    for (size_t s = 0; s < told.size(); ++s)
+      if (entries[0]->bundle.reads(told[s])) own.push_back(s);
+    for (size_t k = 0; k < share.size(); ++k) {
+      for (const size_t s : foreign_scripts(share.readings[k], told.size(), own)) {
+        for (size_t r = 1; r < entries.size(); ++r) {
+          if (!entries[r]->bundle.reads(told[s]) || !this->wanted(r, wanted)) continue;
+          std::vector<size_t>& of_reader = lines[r];
+          if (of_reader.empty() || of_reader.back() != k) of_reader.push_back(k);
+          break;
+        }
+      }
+    }
+    return lines;
+  }
+
+  // Words that another reader reads more likely than the first did, the one of the script that most
+  // lines seem to have words in. The lines are written. Where there are some, more are looked for in
+  // all lines.
+  void take_foreign_words(const Gray& gray, const PlaneMap& page_to_gray,
+                          const RecogniseSettings& settings, const Share& share) {
+    const auto proposed = foreign_lines(share, settings.scripts);
+    const auto most = std::max_element(
+        proposed.begin(), proposed.end(),
+        [](const auto& a, const auto& b) { return a.second.size() < b.second.size(); });
+    if (most == proposed.end()) return;
+    const auto& [r, lines] = *most;
+    if (!take_words_of(r, lines, gray, page_to_gray, settings, share)) return;
+    std::vector<size_t> rest;
+    for (size_t k = 0; k < share.size(); ++k)
+      if (!std::binary_search(lines.begin(), lines.end(), k)) rest.push_back(k);
+    take_words_of(r, rest, gray, page_to_gray, settings, share);
+  }
+
+  bool take_words_of(size_t r, const std::vector<size_t>& lines, const Gray& gray,
+                     const PlaneMap& page_to_gray, const RecogniseSettings& settings,
+                     const Share& share) {
+    const Reader& other = reader(r);
+    std::vector<Line> copies;
+    for (const size_t k : lines) copies.push_back(*share.tasks[k].line);
+    Share theirs;
+    for (size_t i = 0; i < lines.size(); ++i) {
+      theirs.tasks.push_back(share.tasks[lines[i]]);
+      theirs.tasks.back().line = &copies[i];
+    }
+    theirs.readings = other.read(gray, theirs.tasks);
+    finish(other, settings, page_to_gray, theirs);
+    const auto value = [&](const Reader& of, const std::vector<Word>& words) {
+      std::string text;
+      double confidence = 0, letters = 0;
+      for (const Word& word : words) {
+        text += (text.empty() ? "" : " ") + word.text;
+        const auto count = static_cast<double>(word.glyphs.size());
+        confidence += word.confidence * count;
+        letters += count;
+      }
+      return of.likelihood(letters > 0 ? confidence / letters : 0, text, settings.languages);
+    };
+    const auto gain = [&](const std::vector<Word>& own, const std::vector<Word>& others) {
+      return value(other, others) - value(reader(0), own);
+    };
+    bool any = false;
+    for (size_t i = 0; i < lines.size(); ++i)
+      any = take_words(copies[i], gain, *share.tasks[lines[i]].line) || any;
+    return any;
   }
 
   void finish(const Reader& reader, const RecogniseSettings& settings, const PlaneMap& page_to_gray,
@@ -248,6 +327,8 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
     reader.look_again(gray, share.tasks, settings.second_look, share.readings);
     state_->finish(reader, settings, page_to_gray, share);
   }
+  if (shares.size() > 1 && !state_->reader(0).tells_scripts().empty())
+    state_->take_foreign_words(gray, page_to_gray, settings, shares[0]);
 }
 
 void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray,
