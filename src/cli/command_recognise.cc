@@ -68,6 +68,7 @@ int recognise_all(RecogniseOptions& o, Context& context) {
   choose_languages(o.reading, bundles, stages.recognise, context);
   stages.recognise.modern_s = o.reading.modern_s();
   make_folder(o.folder);
+  stages.reading_settles_rows = o.layouts.empty();
   // Pages are written in order: what repeats from page to page shows only then.
   int unwritten = 0;
   run::PageQueue<Read> queue([](Read& read) -> Page& { return read.page; },

@@ -13,6 +13,8 @@ constexpr double kClear = 0.93;        // mean confidence of a word that is what
 constexpr size_t kFewestLetters = 2;   // of a word that shows a script
 constexpr double kSamePlace = 0.3;     // of the narrower word's width, that two share
 constexpr double kEnough = 0.06;       // gain in likelihood
+constexpr double kSure = 0.25;         // that there are such words on a page, in one of
+constexpr size_t kFewestOfSure = 4;    // letters
 constexpr double kEnoughBeside = 0.0;  // beside a word that was taken: one phrase
 
 struct Group {
@@ -47,6 +49,18 @@ std::vector<Group> groups_of(const Line& line, const Line& other) {
     (item.own ? groups.back().own : groups.back().others).push_back(*item.word);
   }
   return groups;
+}
+
+// Letters of the words if most are of the script; else none.
+size_t letters_of(const std::string& script, const std::vector<Word>& words) {
+  size_t own = 0, all = 0;
+  for (const Word& word : words) {
+    for (const char32_t c : decode_utf8(word.text)) {
+      own += is_letter(c) && script_of(c) == script;
+      all += is_letter(c);
+    }
+  }
+  return 2 * own > all ? own : 0;
 }
 
 bool from_right(const Word& word) {
@@ -92,23 +106,22 @@ std::vector<size_t> foreign_scripts(const LineReading& reading, size_t told,
   return scripts;
 }
 
-bool take_words(const Line& other,
-                const std::function<double(const std::vector<Word>& own,
-                                           const std::vector<Word>& others)>& gain,
-                Line& line) {
+bool take_words(const Line& other, const WordGain& gain, Line& line) {
   std::vector<Group> groups = groups_of(line, other);
-  bool any = false;
+  bool any = false, sure = false;
   for (Group& group : groups) {
-    if (group.own.empty() || group.others.empty()) continue;
+    const size_t letters = letters_of(other.script, group.others);
+    if (group.own.empty() || letters == 0) continue;
     group.gain = gain(group.own, group.others);
     group.taken = group.gain > kEnough;
     any = any || group.taken;
+    sure = sure || (letters >= kFewestOfSure && group.gain > kSure);
   }
   if (!any) return false;
   for (size_t i = 0; i < groups.size(); ++i) {
     const bool beside = (i > 0 && groups[i - 1].taken) ||
                         (i + 1 < groups.size() && groups[i + 1].gain > kEnough);
-    const bool both = !groups[i].own.empty() && !groups[i].others.empty();
+    const bool both = !groups[i].own.empty() && letters_of(other.script, groups[i].others) > 0;
     groups[i].taken = groups[i].taken || (both && beside && groups[i].gain > kEnoughBeside);
   }
   line.words.clear();
@@ -118,7 +131,7 @@ bool take_words(const Line& other,
     line.words.insert(line.words.end(), words.begin(), words.end());
   }
   turn_runs(line.words);
-  return true;
+  return sure;
 }
 
 }  // namespace burnisher::recognise

@@ -14,12 +14,13 @@ namespace burnisher::recognise {
 std::vector<size_t> foreign_scripts(const LineReading& reading, size_t told,
                                     const std::vector<size_t>& own);
 
+// By how much the other reader's words are likelier than the own ones in the same place.
+using WordGain =
+    std::function<double(const std::vector<Word>& own, const std::vector<Word>& others)>;
+
 // Puts words of `other`, the same line as another reader reads it, in place of those that stand
-// where they do, where `gain` (of the other's likelihood over the own) is more than enough. Both
-// lines in logical order. Returns whether any was taken.
-bool take_words(const Line& other,
-                const std::function<double(const std::vector<Word>& own,
-                                           const std::vector<Word>& others)>& gain,
-                Line& line);
+// where they do, where they are of its script and the gain is enough. Both lines in logical order.
+// Returns whether some word was taken that leaves no doubt.
+bool take_words(const Line& other, const WordGain& gain, Line& line);
 
 }  // namespace burnisher::recognise

@@ -7,6 +7,7 @@
 #include "base/printed_order.h"
 #include "base/unicode.h"
 #include "raster/turn.h"
+#include "recognise/arabic_letters.h"
 #include "recognise/joined_lines.h"
 #include "recognise/logical_words.h"
 #include "recognise/look_alikes.h"
@@ -249,6 +250,7 @@ void Reader::write(const LineReading& reading, const PlaneMap& page_to_gray, Lin
   add_readings(characters, reading.posteriors, line);
   settle_look_alikes(line);
   put_in_logical_order(line);
+  if (line.script == "Arab") settle_arabic_letters(line);
 }
 
 }  // namespace burnisher::recognise

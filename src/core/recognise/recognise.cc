@@ -198,6 +198,7 @@ struct Recogniser::State {
     take_words_of(r, rest, gray, page_to_gray, settings, share);
   }
 
+  // Nothing is taken where every word is doubtful.
   bool take_words_of(size_t r, const std::vector<size_t>& lines, const Gray& gray,
                      const PlaneMap& page_to_gray, const RecogniseSettings& settings,
                      const Share& share) {
@@ -225,10 +226,14 @@ struct Recogniser::State {
     const auto gain = [&](const std::vector<Word>& own, const std::vector<Word>& others) {
       return value(other, others) - value(reader(0), own);
     };
-    bool any = false;
+    bool sure = false;
+    std::vector<Line> written;
+    for (const size_t k : lines) written.push_back(*share.tasks[k].line);
     for (size_t i = 0; i < lines.size(); ++i)
-      any = take_words(copies[i], gain, *share.tasks[lines[i]].line) || any;
-    return any;
+      sure = take_words(copies[i], gain, written[i]) || sure;
+    for (size_t i = 0; i < lines.size() && sure; ++i)
+      *share.tasks[lines[i]].line = std::move(written[i]);
+    return sure;
   }
 
   void finish(const Reader& reader, const RecogniseSettings& settings, const PlaneMap& page_to_gray,

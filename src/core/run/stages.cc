@@ -13,6 +13,7 @@
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "recognise/noise.h"
+#include "recognise/rows_or_columns.h"
 #include "recognise/show_through.h"
 
 namespace burnisher::run {
@@ -232,7 +233,11 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
   const bool other_side =
       recognise::shines_through(recogniser, to_gray(cleaned.picture), settings.recognise, page);
   recognise::set_noise_aside(page);
-  if (!other_side) recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
+  if (!other_side) {
+    recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
+    if (settings.reading_settles_rows && settings.stencils.empty() && settings.segment.columns == 0)
+      recognise::settle_rows(recogniser.languages(), page);
+  }
   if (other_side) recognise::set_all_aside(page);
   cleaned.blank = other_side || recognise::set_blank_aside(page);
   round_as_stored(page);

@@ -31,6 +31,8 @@ struct StageSettings {
   std::vector<Page> stencils;
   recognise::RecogniseSettings recognise;
   UprightSettings upright;
+  // Where the eye can't tell rows from columns, reading does; never where a person said how it is.
+  bool reading_settles_rows = true;
 };
 
 struct CleanedScan {
