@@ -20,6 +20,7 @@ constexpr double kUprightLeast = 0.8;  // strokes that stand on the baseline
 constexpr double kFootMost = 0.35;     // from the baseline to the foot of such a stroke
 constexpr double kOneSize = 0.15;      // sizes this near are the same
 constexpr double kFoundAlike = 0.4;    // and these, as layout analysis found them
+constexpr double kLeastStroke = 0.1;   // of a line's length, that its joining stroke covers
 constexpr size_t kFewestUprights = 2;
 constexpr size_t kLeastWidth = 3;      // x-heights of line, to see a baseline in
 
@@ -45,6 +46,7 @@ struct Stroke {
   double row = 0;   // of its middle, where the strip begins
   double tilt = 0;  // rows that it falls from there to the strip's end
   double thick = 0;
+  double share = 0;  // of the line's length that it covers
 };
 
 class Ink {
@@ -80,7 +82,7 @@ Stroke joining_stroke(const Ink& ink) {
       const int two = rows[static_cast<size_t>(y)] + rows[static_cast<size_t>(y) - 1];
       if (two <= most) continue;
       most = two;
-      best = {y - 0.5, tilt, 0};
+      best = {y - 0.5, tilt, 0, most / (2.0 * ink.width())};
     }
   }
   // Down to where the ink is half as much.
@@ -131,6 +133,7 @@ Measured measured(const Gray& page, const LinePlace& found) {
   const Gray strip = extract_strip(page, map, kWide);
   const Ink ink(strip);
   const Stroke stroke = joining_stroke(ink);
+  if (stroke.share < kLeastStroke) return {found, std::nullopt};
   const double left = stroke.row + stroke.thick / 2 - kWide.baseline, right = left + stroke.tilt;
   // Moved as far as the stroke lies off, at each point in proportion.
   const Point first = place.baseline.front(), along = place.baseline.back() - first;

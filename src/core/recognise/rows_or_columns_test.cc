@@ -1,0 +1,123 @@
+#include "recognise/rows_or_columns.h"
+
+#include <gtest/gtest.h>
+
+namespace burnisher::recognise {
+namespace {
+
+Line line(const std::string& text, double x, double y) {
+  Line l;
+  l.x_height = 20;
+  l.box = {x, y - 20, x + 12 * static_cast<double>(text.size()), y + 5};
+  l.baseline = {{l.box.x0, y}, {l.box.x1, y}};
+  l.script = "Latn";
+  Word word;
+  word.text = text;
+  word.box = l.box;
+  l.words = {word};
+  return l;
+}
+
+Block block(const std::vector<std::string>& texts, double x, double top) {
+  Block b;
+  Box box;
+  for (size_t i = 0; i < texts.size(); ++i) {
+    b.lines.push_back(line(texts[i], x, top + 40 * static_cast<double>(i)));
+    box = united(box, b.lines.back().box);
+  }
+  b.outline = {{box.x0, box.y0}, {box.x1, box.y0}, {box.x1, box.y1}, {box.x0, box.y1}};
+  return b;
+}
+
+SideBySide beside(const std::vector<std::string>& left, const std::vector<std::string>& right) {
+  SideBySide text{left, right, {}};
+  for (size_t i = 0; i < std::min(left.size(), right.size()); ++i) text.pairs.push_back({i, i});
+  return text;
+}
+
+TEST(RowsOrColumns, LabelsWantTheirEntries) {
+  EXPECT_GT(speaks_for_rows(beside({"From:", "To:", "Date:"}, {"Fenn", "Dray", "May"}), nullptr),
+            0.6);
+}
+
+TEST(RowsOrColumns, FiguresWantTheirRow) {
+  EXPECT_GT(speaks_for_rows(beside({"Oil", "Rope"}, {"31.50", "17.25"}), nullptr), 0.6);
+  EXPECT_LT(speaks_for_rows(beside({"1901", "1902"}, {"31.50", "17.25"}), nullptr), 0.6);
+}
+
+TEST(RowsOrColumns, AListInAlphabeticalOrderIsReadDown) {
+  EXPECT_LT(speaks_for_rows(beside({"Anchor, 56", "Barrel, 113", "Bolt, 9"},
+                                   {"Cable, 12", "Gable, 27", "Lamp, 3"}),
+                            nullptr),
+            -0.6);
+  // By rows it would be in order, too: the first column alone says nothing.
+  EXPECT_EQ(speaks_for_rows(beside({"Anchor", "Barrel"}, {"oak", "ash"}), nullptr), 0);
+}
+
+TEST(RowsOrColumns, WithoutLinesSideBySideNothingSpeaks) {
+  EXPECT_EQ(speaks_for_rows({{"From:"}, {"Fenn"}, {}}, nullptr), 0);
+}
+
+TEST(SettledRows, LabelsAndEntriesBecomeOneBlock) {
+  Page page;
+  page.blocks = {block({"From:", "To:", "Date:"}, 100, 100),
+                 block({"R. Fenn", "A. Dray", "3 May"}, 400, 100),
+                 block({"Below stands more."}, 100, 400)};
+  settle_rows(Languages({}), page);
+  ASSERT_EQ(page.blocks.size(), 2u);
+  ASSERT_EQ(page.blocks[0].lines.size(), 3u);
+  EXPECT_EQ(page.blocks[0].lines[1].text(), "To: A. Dray");
+  EXPECT_EQ(page.blocks[0].lines[1].baseline.size(), 4u);
+  EXPECT_EQ(bounds(page.blocks[0].outline).x1, page.blocks[0].lines[1].box.x1);
+}
+
+TEST(SettledRows, WhatHasNoPartnerStaysWhereItStands) {
+  Page page;
+  page.blocks = {block({"From:", "To:", "Copy:", "Date:"}, 100, 100),
+                 block({"R. Fenn", "A. Dray"}, 400, 100)};
+  settle_rows(Languages({}), page);
+  ASSERT_EQ(page.blocks.size(), 1u);
+  ASSERT_EQ(page.blocks[0].lines.size(), 4u);
+  EXPECT_EQ(page.blocks[0].lines[2].text(), "Copy:");
+}
+
+TEST(SettledRows, BlocksThatDontStandLevelStay) {
+  Page page;
+  page.blocks = {block({"From:", "To:", "Date:"}, 100, 100),
+                 block({"R. Fenn", "A. Dray", "3 May"}, 400, 120)};
+  settle_rows(Languages({}), page);
+  EXPECT_EQ(page.blocks.size(), 2u);
+}
+
+TEST(SettledRows, ATableOfAnIndexBecomesTwoColumns) {
+  Page page;
+  Block table = block({"Anchor, 56", "Barrel, 113", "Bolt, 9", "Bridle, 83"}, 100, 100);
+  const Block right = block({"Cable, 12", "Gable, 27", "Lamp, 3", "Ledger, 178"}, 500, 100);
+  table.kind = BlockKind::kTable;
+  for (int row = 0; row < 4; ++row) {
+    for (const int column : {0, 1}) {
+      Cell cell;
+      cell.row = row;
+      cell.column = column;
+      cell.lines = {row + 4 * column};
+      table.cells.push_back(cell);
+    }
+  }
+  table.lines.insert(table.lines.end(), right.lines.begin(), right.lines.end());
+  page.blocks = {table};
+  settle_rows(Languages({}), page);
+  ASSERT_EQ(page.blocks.size(), 2u);
+  EXPECT_EQ(page.blocks[0].kind, BlockKind::kText);
+  EXPECT_EQ(page.blocks[0].lines[3].text(), "Bridle, 83");
+  EXPECT_EQ(page.blocks[1].lines[0].text(), "Cable, 12");
+
+  // A table whose second column is a list of its own stays one.
+  const std::vector<std::string> woods = {"oak", "ash", "elm", "beech"};
+  for (size_t i = 0; i < 4; ++i) table.lines[4 + i].words[0].text = woods[i];
+  page.blocks = {table};
+  settle_rows(Languages({}), page);
+  EXPECT_EQ(page.blocks.size(), 1u);
+}
+
+}  // namespace
+}  // namespace burnisher::recognise
