@@ -281,7 +281,7 @@ TEST(ColumnsOfText, ATiltedTableIsStillOne) {
     for (const int x : {100, 600}) {
       std::vector<Component> letters;
       for (int i = 0; i < 8; ++i)
-        letters.push_back(box_at(x + 18 * i, 200 + 40 * row - (x + 18 * i) / 20, 14, 20));
+        letters.push_back(box_at(x + 18 * i, 200 + 40 * row - (x + 18 * i) / 60, 14, 20));
       lines.push_back(line_of(letters));
     }
   }
