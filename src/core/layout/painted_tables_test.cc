@@ -277,7 +277,7 @@ TEST(ColumnsOfText, ATiltedTableIsStillOne) {
   painted.fill(kTableMap, {90, 100, 910, 500});
   std::vector<LetterLine> lines;
   for (int row = 0; row < 5; ++row) {
-    painted.fill(kBorderMap, {90, 190.0 + 40 * row, 910, 200.0 + 40 * row});
+    painted.fill(kBorderMap, {90, 220.0 + 40 * row, 910, 230.0 + 40 * row});
     for (const int x : {100, 600}) {
       std::vector<Component> letters;
       for (int i = 0; i < 8; ++i)
