@@ -280,7 +280,7 @@ TEST(ColumnsOfText, ATiltedTableIsStillOne) {
     painted.fill(kBorderMap, {90, 220.0 + 40 * row, 910, 230.0 + 40 * row});
     for (const int x : {100, 600}) {
       std::vector<Component> letters;
-      for (int i = 0; i < 8; ++i)
+      for (int i = 0; i < 16; ++i)
         letters.push_back(box_at(x + 18 * i, 200 + 40 * row - (x + 18 * i) / 60, 14, 20));
       lines.push_back(line_of(letters));
     }
