@@ -381,6 +381,12 @@ std::vector<FrameScores> Network::read(const std::vector<const Gray*>& strips) c
   return readings;
 }
 
+void Network::rest() const {
+  const std::lock_guard<std::mutex> lock(state_->guard);
+  state_->prepared.clear();
+  state_->idle.clear();
+}
+
 std::vector<float> Network::context_of(const Gray& strip) const {
   std::vector<float> context;
   const size_t head = state_->layers.size() - 1;

@@ -78,6 +78,9 @@ class Reader {
   void spell(const std::vector<std::string>& tags, const BeamSearchSettings& settings,
              const std::vector<bool>& barred, std::vector<LineReading>& readings) const;
 
+  // As Network has it.
+  void rest() const { network_.rest(); }
+
   // The words of the line, in logical order.
   void write(const LineReading& reading, const PlaneMap& page_to_gray, Line& line) const;
 

@@ -1,6 +1,7 @@
 #include "recognise/recognise.h"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 #include <functional>
 #include <mutex>
@@ -62,6 +63,7 @@ struct Recogniser::State {
     Bundle bundle;
     std::once_flag loaded;
     std::unique_ptr<Reader> reader;
+    std::atomic<bool> is_loaded{false};
   };
   std::vector<std::unique_ptr<Entry>> entries;
   Languages languages;
@@ -86,8 +88,13 @@ struct Recogniser::State {
         entry.reader = std::make_unique<Reader>(entry.bundle, languages, precision,
                                                 i == 0 ? Network::kAllWidths : kGuestWidths);
       });
+      entry.is_loaded = true;
     });
     return *entry.reader;
+  }
+
+  void let_rest(size_t i) {
+    if (entries[i]->is_loaded) entries[i]->reader->rest();
   }
 
   // Whether a bundle reads one of the scripts that are wanted.
@@ -334,6 +341,9 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
   }
   if (shares.size() > 1 && !state_->reader(0).tells_scripts().empty())
     state_->take_foreign_words(gray, page_to_gray, settings, shares[0]);
+  // Readers that had nothing to read here may not be wanted again for long.
+  for (size_t r = 1; r < shares.size(); ++r)
+    if (shares[r].tasks.empty()) state_->let_rest(r);
 }
 
 void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray,

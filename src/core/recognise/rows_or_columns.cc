@@ -20,6 +20,7 @@ constexpr double kSameLevel = 0.5;          // x-heights between baselines
 constexpr double kMostlyLevel = 0.7;        // of the lines of the shorter column
 constexpr double kWithin = 0.6;             // of a block's height, beside the first one
 constexpr size_t kFewestRows = 2, kFewestTableRows = 4;
+constexpr size_t kMostFootRows = 3;  // of columns at the foot of a letter: bank, office hours
 
 // How likely the text goes on so: mean over the first characters after the seam.
 double goes_on(const LanguageModel& language, const std::string& before, const std::string& after) {
@@ -174,30 +175,47 @@ void join_rows(const Languages& languages, Page& page) {
   }
 }
 
-// The lines of each of two columns; nothing where the table has others, or cells over both.
-std::vector<std::vector<const Line*>> two_columns(const Block& table) {
-  std::vector<std::vector<const Line*>> columns(2);
+// The lines of each column; nothing where cells go over several or stand in a head, as in no text.
+std::vector<std::vector<const Line*>> columns_of(const Block& table) {
+  std::vector<std::vector<const Line*>> columns;
   for (const Cell& cell : table.cells) {
-    if (cell.column + cell.columns > 2) return {};
-    if (cell.columns > 1 && !cell.lines.empty()) return {};
+    if (cell.header || (cell.columns > 1 && !cell.lines.empty())) return {};
+    columns.resize(std::max(columns.size(), static_cast<size_t>(cell.column + cell.columns)));
     for (const int line : cell.lines)
       columns[static_cast<size_t>(cell.column)].push_back(&table.lines[static_cast<size_t>(line)]);
   }
   return columns;
 }
 
+bool mostly_figures(const std::vector<const Line*>& lines) {
+  const auto figures = std::count_if(lines.begin(), lines.end(),
+                                     [](const Line* line) { return is_figure(line->text()); });
+  return 2 * figures >= static_cast<long>(lines.size());
+}
+
+// A few lines in columns, none of them of figures, as at the foot of letters; or two columns of a
+// text that clearly goes on downwards.
+bool is_text_in_columns(const Languages& languages, const Block& table,
+                        const std::vector<std::vector<const Line*>>& columns) {
+  size_t most = 0, fewest = columns.empty() ? 0 : columns[0].size();
+  for (const std::vector<const Line*>& column : columns) {
+    if (!std::all_of(column.begin(), column.end(), [](const Line* l) { return readable(*l); }))
+      return false;
+    most = std::max(most, column.size());
+    fewest = std::min(fewest, column.size());
+  }
+  if (columns.size() > 1 && fewest >= kFewestRows && most <= kMostFootRows)
+    return std::none_of(columns.begin(), columns.end(), mostly_figures);
+  if (columns.size() != 2 || fewest < kFewestTableRows) return false;
+  const auto language = languages.model(table.language());
+  return speaks_for_rows(side_by_side(columns[0], columns[1]), language.get()) < -kClearly;
+}
+
 void part_columns(const Languages& languages, Page& page) {
   for (size_t i = 0; i < page.blocks.size(); ++i) {
     if (page.blocks[i].kind != BlockKind::kTable) continue;
-    const std::vector<std::vector<const Line*>> columns = two_columns(page.blocks[i]);
-    const auto enough = [](const std::vector<const Line*>& lines) {
-      return lines.size() >= kFewestTableRows &&
-             std::all_of(lines.begin(), lines.end(), [](const Line* l) { return readable(*l); });
-    };
-    if (!std::all_of(columns.begin(), columns.end(), enough) || columns.empty()) continue;
-    const SideBySide text = side_by_side(columns[0], columns[1]);
-    const auto language = languages.model(page.blocks[i].language());
-    if (speaks_for_rows(text, language.get()) > -kClearly) continue;
+    const std::vector<std::vector<const Line*>> columns = columns_of(page.blocks[i]);
+    if (!is_text_in_columns(languages, page.blocks[i], columns)) continue;
     std::vector<Block> parts;
     for (const std::vector<const Line*>& column : columns) {
       Block block;
@@ -205,8 +223,9 @@ void part_columns(const Languages& languages, Page& page) {
       block.outline = outline_of(block.lines);
       parts.push_back(std::move(block));
     }
-    page.blocks[i] = std::move(parts[0]);
-    page.blocks.insert(page.blocks.begin() + static_cast<long>(i) + 1, std::move(parts[1]));
+    page.blocks.erase(page.blocks.begin() + static_cast<long>(i));
+    page.blocks.insert(page.blocks.begin() + static_cast<long>(i), parts.begin(), parts.end());
+    i += parts.size() - 1;
   }
 }
 

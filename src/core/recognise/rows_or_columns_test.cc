@@ -119,5 +119,34 @@ TEST(SettledRows, ATableOfAnIndexBecomesTwoColumns) {
   EXPECT_EQ(page.blocks.size(), 1u);
 }
 
+TEST(SettledRows, AFewLinesInColumnsAreNoTable) {
+  Page page;
+  Block table = block({"Bank", "Skerrow Savings"}, 100, 100);
+  const Block right = block({"Office hours", "Mon-Fri 9-5"}, 500, 100);
+  table.kind = BlockKind::kTable;
+  table.lines.insert(table.lines.end(), right.lines.begin(), right.lines.end());
+  for (int i = 0; i < 4; ++i) {
+    Cell cell;
+    cell.row = i % 2;
+    cell.column = i / 2;
+    cell.lines = {i};
+    table.cells.push_back(cell);
+  }
+  page.blocks = {table};
+  settle_rows(Languages({}), page);
+  ASSERT_EQ(page.blocks.size(), 2u);
+  EXPECT_EQ(page.blocks[0].lines[1].text(), "Skerrow Savings");
+  // With figures it is one, and with a head.
+  table.lines[3].words[0].text = "1,204";
+  page.blocks = {table};
+  settle_rows(Languages({}), page);
+  EXPECT_EQ(page.blocks.size(), 1u);
+  table.lines[3].words[0].text = "Mon-Fri";
+  table.cells[0].header = true;
+  page.blocks = {table};
+  settle_rows(Languages({}), page);
+  EXPECT_EQ(page.blocks.size(), 1u);
+}
+
 }  // namespace
 }  // namespace burnisher::recognise
