@@ -14,6 +14,7 @@ constexpr double kOfFigures = 1.5;
 constexpr double kOfAlphabet = 2;
 constexpr double kClearly = 0.6;
 constexpr size_t kBefore = 12, kAfter = 8;  // characters at a seam
+constexpr size_t kFewestSeams = 5;          // for the language to say anything
 constexpr size_t kFewestInOrder = 5;        // lines of a list in alphabetical order
 constexpr double kInOrder = 0.85;           // of them, that do not go back
 constexpr double kSameLevel = 0.5;          // x-heights between baselines
@@ -241,7 +242,7 @@ double speaks_for_rows(const SideBySide& text, const LanguageModel* language) {
     if (language != nullptr) across += goes_on(*language, text.left[l], text.right[r]);
   }
   double rows = (kOfLabels * labels + kOfFigures * figures) / pairs;
-  if (language != nullptr) {
+  if (language != nullptr && text.pairs.size() >= kFewestSeams) {
     const double down = (mean_down(*language, text.left) + mean_down(*language, text.right)) / 2;
     rows += across / pairs - down;
   }

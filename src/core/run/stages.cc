@@ -12,6 +12,7 @@
 #include "page/as_stored.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
+#include "recognise/item_marks.h"
 #include "recognise/noise.h"
 #include "recognise/rows_or_columns.h"
 #include "recognise/show_through.h"
@@ -235,8 +236,11 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
   recognise::set_noise_aside(page);
   if (!other_side) {
     recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
-    if (settings.reading_settles_rows && settings.stencils.empty() && settings.segment.columns == 0)
+    if (settings.reading_settles_rows && settings.stencils.empty() &&
+        settings.segment.columns == 0) {
+      recognise::join_item_marks(page);
       recognise::settle_rows(recogniser.languages(), page);
+    }
   }
   if (other_side) recognise::set_all_aside(page);
   cleaned.blank = other_side || recognise::set_blank_aside(page);
