@@ -66,7 +66,6 @@ int recognise_all(RecogniseOptions& o, Context& context) {
   run::StageSettings stages;
   stages.segment = o.settings;
   choose_languages(o.reading, bundles, stages.recognise, context);
-  stages.recognise.modern_s = o.reading.modern_s();
   make_folder(o.folder);
   stages.reading_settles_rows = o.layouts.empty();
   // Pages are written in order: what repeats from page to page shows only then.

@@ -117,7 +117,6 @@ int run_all(RunOptions& options, Context& context) {
   s.bundles = context.models.bundles(split(options.model));
   choose_languages(options.reading, s.bundles, s.stages.recognise, context);
   if (!s.stages.recognise.spelling) s.languages.clear();
-  s.stages.recognise.modern_s = options.reading.modern_s();
   options.lexicon.languages = options.reading.languages;
   options.open_lexicon = options.lexicon.open();
   run::RunTools tools;

@@ -96,10 +96,9 @@ struct ResultPlace {
   bool write(const std::string& path, const std::string& bytes, Console& console) const;
 };
 
-// How the letters are read: --lang, --long-s, --precision.
+// How the letters are read: --lang, --script, --long-s, --points, --precision.
 struct ReadingOptions {
-  std::string scripts, languages, long_s = "keep", precision = "auto";
-  bool modern_s() const { return long_s == "modern"; }
+  std::string scripts, languages, long_s = "keep", points = "keep", precision = "auto";
   recognise::Precision precision_wanted() const;
 };
 void add_reading(Command& command, ReadingOptions& options);

@@ -199,6 +199,12 @@ void add_reading(Command& command, ReadingOptions& options) {
       .one_of({"keep", "modern"})
       .default_shown();
   command
+      .option("--points", options.points,
+              "Hebrew points and Arabic vowel signs: keep them where they are printed, or leave "
+              "them out")
+      .one_of({"keep", "drop"})
+      .default_shown();
+  command
       .option("--precision", options.precision,
               "of the network. auto: int8 where the processor multiplies bytes fast, else "
               "float; name one for the same result on every machine")
@@ -228,6 +234,8 @@ std::string primary_of(const std::string& tag) {
 
 void choose_languages(const ReadingOptions& options, const std::vector<recognise::Bundle>& bundles,
                       recognise::RecogniseSettings& settings, Context& context) {
+  settings.modern_s = options.long_s == "modern";
+  settings.points = options.points == "keep";
   const std::vector<std::string> tags = split(options.languages);
   check_languages(tags);
   settings.spelling = tags != std::vector<std::string>{kNoLanguage};

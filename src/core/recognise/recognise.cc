@@ -11,6 +11,7 @@
 #include "recognise/character_prior.h"
 #include "recognise/foreign_words.h"
 #include "recognise/line_scripts.h"
+#include "recognise/points.h"
 #include "recognise/reader.h"
 
 namespace burnisher::recognise {
@@ -367,6 +368,7 @@ void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray,
   }
   settle_primes(page);
   if (settings.modern_s) modernise_s(page);
+  if (!settings.points) drop_points(page);
 }
 
 }  // namespace burnisher::recognise

@@ -19,6 +19,7 @@ struct RecogniseSettings {
   std::vector<std::string> languages;  // that occur; empty: any that is known
   std::vector<std::string> scripts;    // that occur (ISO 15924); empty: any that can be read
   bool modern_s = false;               // a long s is written as s
+  bool points = true;                  // Hebrew points and Arabic vowel signs are kept
   BeamSearchSettings beam_search;
 };
 

@@ -71,7 +71,8 @@ std::vector<Script> all_scripts() {
                {{0x5BE, 0x5BE}, {0x5C0, 0x5C0}, {0x5C3, 0x5C3}, {0x5D0, 0x5EA}, {0x5F0, 0x5F4}}) +
            hebrew_points + "₪",
        "", hebrew_points, {}});
-  const std::string harakat = characters_in({{0x64B, 0x655}, {0x670, 0x670}});
+  // Madda and hamza belong to their letter.
+  const std::string harakat = characters_in({{0x64B, 0x652}, {0x670, 0x670}});
   all.push_back({"Arab", "Arabic", true,
                  common +
                      characters_in({{0x60C, 0x60C}, {0x61B, 0x61B}, {0x61F, 0x61F}, {0x621, 0x63A},
@@ -79,7 +80,7 @@ std::vector<Script> all_scripts() {
                                     {0x67E, 0x67E}, {0x686, 0x686}, {0x688, 0x688}, {0x691, 0x691},
                                     {0x698, 0x698}, {0x6A9, 0x6A9}, {0x6AD, 0x6AD}, {0x6AF, 0x6AF},
                                     {0x6BA, 0x6BA}, {0x6BE, 0x6BE}, {0x6C0, 0x6C3}, {0x6CC, 0x6CC},
-                                    {0x6D2, 0x6D4}, {0x6F0, 0x6F9}}) +
+                                    {0x6D2, 0x6D4}, {0x6F0, 0x6F9}, {0x653, 0x655}}) +
                      encode_utf8(0x200C) + harakat + "﴾﴿",
                  "٠١٢٣٤٥٦٧٨٩", harakat, {48, 17.3, 32.5}});
   all.push_back(

@@ -51,6 +51,7 @@ Json json_of(const ScanSurvey& s) {
   page["specks"] = s.specks;
   page["x_height"] = rounded(s.x_height, 1);
   page["stroke_width"] = rounded(s.stroke_width, 1);
+  page["scripts"] = s.scripts;
   page["has_text"] = s.has_text;
   page["picture_share"] = rounded(s.picture_share, 3);
   page["failed"] = s.failed;
@@ -107,6 +108,8 @@ std::string findings(const ScanSurvey& s) {
   if (s.has_text) said.push_back("real text");
   if (s.picture_share > 0.05)
     said.push_back(fmt::format("{:.0f} % picture", 100 * s.picture_share));
+  if (s.scripts.size() > 1 || (s.scripts.size() == 1 && s.scripts[0] != "Latn"))
+    said.push_back(joined(s.scripts));
   if (s.x_height > 0) said.push_back(fmt::format("x-height {:.0f} px", s.x_height));
   return joined(said);
 }

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <map>
 #include <numeric>
 
 #include "base/error.h"
@@ -21,6 +22,7 @@ namespace burnisher::run {
 namespace {
 
 constexpr double kSmallest = 0.45;  // of the x-height of ten points
+constexpr double kReadsAtAll = 0.5;  // confidence of a line whose script is believed
 
 // The longest lines say most, but very long ones may be rules or borders read as text.
 std::vector<Line*> sample_of(const std::vector<Page*>& pages, int count) {
@@ -121,6 +123,22 @@ int turn_from(layout::Heading heading) {
   return 0;
 }
 
+// What is hardly readable tells none.
+std::vector<std::string> scripts_of(const std::vector<Line*>& sample) {
+  std::map<std::string, size_t> letters;
+  for (const Line* line : sample) {
+    if (line->confidence < kReadsAtAll) continue;
+    for (const Word& word : line->words) letters[line->script] += word.glyphs.size();
+  }
+  std::vector<std::string> scripts;
+  for (const auto& [script, count] : letters)
+    if (count > 0 && !script.empty()) scripts.push_back(script);
+  std::stable_sort(scripts.begin(), scripts.end(), [&](const auto& a, const auto& b) {
+    return letters[a] > letters[b];
+  });
+  return scripts;
+}
+
 bool same_picture(const Picture& a, const Picture& b) {
   if (a.index() != b.index() || width_of(a) != width_of(b) || height_of(a) != height_of(b))
     return false;
@@ -192,6 +210,7 @@ double sample_confidence(const recognise::Recogniser& recogniser, const StageSet
   const auto from_right = [](const Line* line) { return line->right_to_left(); };
   scan.right_to_left = 2 * std::count_if(sample.begin(), sample.end(), from_right) >
                        static_cast<long>(sample.size());
+  scan.scripts = scripts_of(sample);
   for (Line* line : sample) {
     line->words.clear();
     line->language.clear();

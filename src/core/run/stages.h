@@ -42,6 +42,7 @@ struct CleanedScan {
   std::vector<std::string> misfits;       // of stencils, to be looked at
   double sure = 0;             // 0-1: that the text runs this way up, by how well it reads
   bool right_to_left = false;  // most lines of the sample run so
+  std::vector<std::string> scripts;  // of the sample (ISO 15924), that of most letters first
 };
 
 // Clean and segment. Without a `recogniser` (null) the scan stays as it stands.

@@ -111,6 +111,7 @@ ScanSurvey survey(const ScanFile& file, int page, const layout::PageNetwork& net
     s.orientation = upright.turn;
     s.orientation_confidence = upright.sure;
     s.reads = sample_confidence(recogniser, stages, upright);
+    s.scripts = upright.scripts;
     s.blank = truly_blank(upright.pages, recogniser);
     measure_into(scan, upright, settings, s);
     s.faint = !s.blank && s.contrast < kFaintContrast;

@@ -38,6 +38,7 @@ struct ScanSurvey {
   double stroke_width = 0;
   bool has_text = false;  // real text in a PDF page
   double picture_share = 0;
+  std::vector<std::string> scripts;  // of the sample lines (ISO 15924), the commonest first
   double reads = 0;               // 0-1: how surely the sample lines were read
   std::vector<std::string> look;  // why a person should look at it; or why it failed
   Gray thumbnail;                 // of the upright scan
