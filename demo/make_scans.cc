@@ -397,6 +397,57 @@ void ledger(const Maker& maker) {
   maker.jpeg("11-ledger", s, on_the_bed(scanned(s, handling)));
 }
 
+void russian_notice(const Maker& maker) {
+  Sheet s(148, 118, kDpi);
+  s.set("SKERROW LIGHT BOARD · УПРАВЛЕНИЕ МАЯКА СКЕРРОУ",
+        {14, 14, 120, "PT Serif", 11, Align::kCentre, 1.2, 0});
+  s.end_block();
+  Setting text{14, 28, 120, "PT Serif", 10.5, Align::kJustified, 1.25, 0};
+  text.y += s.set(
+                "С 1 мая 1912 года маяк Скерроу показывает две белые вспышки каждые пятнадцать "
+                "секунд вместо прежнего постоянного огня. Огонь стоит на высоте 52 метров и виден "
+                "за 17 морских миль. Во время тумана колокол бьёт два раза в минуту.",
+                text) +
+            4;
+  s.end_block();
+  text.y += s.set(
+                "Masters of Russian ships are asked to call the station by the word «Маяк» and to "
+                "hand in their list of lights, «Список огней», at Nether Point.",
+                text) +
+            4;
+  s.end_block();
+  s.set("Смотритель маяка · Keeper of the Light",
+        {14, text.y + 2, 120, "PT Serif", 10.5, Align::kCentre, 1.2, 0});
+  maker.jpeg("12-russian-notice", s, scanned(s, {0.4, false, 41, ordinary()}));
+}
+
+void arabic_letter(const Maker& maker) {
+  Sheet s(148, 128, kDpi);
+  s.set("SKERROW LIGHT BOARD", {14, 14, 120, "EB Garamond", 12, Align::kLeft, 1.2, 0});
+  s.end_block();
+  Setting text{14, 28, 120, "Amiri", 13, Align::kRight, 1.5, 0};
+  text.y += s.set("إلى مجلس منارة سكيرو", text) + 3;
+  s.end_block();
+  text.y += s.set(
+                "تحية طيبة، وبعد. وصلت إلينا رسالتكم رقم ١١٤ ومعها صندوق العدسات، فوجدنا فيه عدستين "
+                "مكسورتين، وأما الباقي فسليم. نرجو أن ترسلوا مع أول سفينة اثنتي عشرة فتيلة وعلبة زيت "
+                "واحدة، وأن تكتبوا على الصندوق Skerrow Light حتى لا يضيع في الميناء.",
+                text) +
+            3;
+  s.end_block();
+  Setting english{14, text.y + 2, 120, "EB Garamond", 11.5, Align::kJustified, 1.22, 0};
+  english.y += s.set(
+                   "The packing list goes back to you with this letter. Please quote our "
+                   "number B-27 when you answer.",
+                   english) +
+               4;
+  s.end_block();
+  Setting name = text;
+  name.y = english.y;
+  s.set("يوسف الحداد، حارس المنارة", name);
+  maker.jpeg("13-arabic-letter", s, scanned(s, {-0.3, false, 43, ordinary()}));
+}
+
 }  // namespace
 }  // namespace burnisher::demo
 
@@ -420,6 +471,8 @@ int main(int argc, char** argv) {
     blank(maker);
     spread(maker);
     ledger(maker);
+    russian_notice(maker);
+    arabic_letter(maker);
   } catch (const std::exception& cause) {
     std::fprintf(stderr, "make_demo_scans: %s\n", cause.what());
     return 1;

@@ -54,19 +54,20 @@ INSTANTIATE_TEST_SUITE_P(
                       DemoPage{"05-stores.tif", 0.03}, DemoPage{"06-notice.jpg", 0.01},
                       DemoPage{"07-upside-down.jpg", 0.01}, DemoPage{"08-carbon.jpg", 0.05},
                       DemoPage{"09-blank.jpg", 0}, DemoPage{"10-spread.jpg", 0.03},
-                      DemoPage{"11-ledger.jpg", 0.01}));
+                      DemoPage{"11-ledger.jpg", 0.01}, DemoPage{"12-russian-notice.jpg", 0.02},
+                      DemoPage{"13-arabic-letter.jpg", 0.1}));
 
 TEST(DemoScansTogether, BecomeOneDocumentWithItsOddPagesPutRight) {
   testing::TemporaryFolder folder;
   const Outcome o = shell("$B run " BURNISHER_DEMO_SCANS " --json --out " + folder.file("all.pdf"));
   EXPECT_EQ(o.code, 0);
   const auto pages = nlohmann::json::parse(o.out)["pages"];
-  ASSERT_EQ(pages.size(), 12u);  // the spread is two
+  ASSERT_EQ(pages.size(), 14u);  // the spread is two
   EXPECT_EQ(pages[6]["turn"], 180);
   EXPECT_TRUE(pages[8]["blank"]);
   EXPECT_EQ(pages[9]["part"], 1);
   EXPECT_EQ(pages[10]["part"], 2);
-  EXPECT_NE(shell("pdfinfo " + folder.file("all.pdf")).out.find("Pages:           12"),
+  EXPECT_NE(shell("pdfinfo " + folder.file("all.pdf")).out.find("Pages:           14"),
             std::string::npos);
 }
 

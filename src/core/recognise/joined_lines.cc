@@ -24,22 +24,51 @@ constexpr double kLeastStroke = 0.1;   // of a line's length, that its joining s
 constexpr size_t kFewestUprights = 2;
 constexpr size_t kLeastWidth = 3;      // x-heights of line, to see a baseline in
 
-// The straight line nearest to the points, unless they bend.
-Polyline straightened(const Polyline& points, double x_height) {
-  double mx = 0, my = 0, xx = 0, xy = 0;
-  for (const Point& p : points) mx += p.x, my += p.y;
-  mx /= static_cast<double>(points.size());
-  my /= static_cast<double>(points.size());
-  for (const Point& p : points) {
-    xx += (p.x - mx) * (p.x - mx);
-    xy += (p.x - mx) * (p.y - my);
+// A line as found: straight through the middle of its points, or bent.
+struct Found {
+  Point middle;
+  double slope = 0, length = 0;
+  bool bent = false;
+};
+
+Found found_at(const LinePlace& place) {
+  Found found;
+  for (const Point& p : place.baseline) found.middle = found.middle + p;
+  found.middle = found.middle * (1.0 / static_cast<double>(place.baseline.size()));
+  double xx = 0, xy = 0;
+  for (const Point& p : place.baseline) {
+    xx += (p.x - found.middle.x) * (p.x - found.middle.x);
+    xy += (p.x - found.middle.x) * (p.y - found.middle.y);
   }
-  const double slope = xx > 0 ? xy / xx : 0;
-  for (const Point& p : points) {
-    if (std::abs(my + slope * (p.x - mx) - p.y) > kBendsLeast * x_height) return points;
+  found.slope = xx > 0 ? xy / xx : 0;
+  found.length = std::abs(place.baseline.back().x - place.baseline.front().x);
+  for (const Point& p : place.baseline) {
+    const double off = found.middle.y + found.slope * (p.x - found.middle.x) - p.y;
+    found.bent = found.bent || std::abs(off) > kBendsLeast * place.x_height;
   }
-  const double x0 = points.front().x, x1 = points.back().x;
-  return {{x0, my + slope * (x0 - mx)}, {x1, my + slope * (x1 - mx)}};
+  return found;
+}
+
+// Of all lines, the longer one the surer.
+double common_slope(std::vector<Found> lines) {
+  std::sort(lines.begin(), lines.end(),
+            [](const Found& a, const Found& b) { return a.slope < b.slope; });
+  double all = 0, below = 0;
+  for (const Found& line : lines) all += line.length;
+  for (const Found& line : lines) {
+    below += line.length;
+    if (2 * below >= all) return line.slope;
+  }
+  return 0;
+}
+
+// Lines of one page run alike; single ones are tilted by the tails of their letters.
+Polyline straightened(const LinePlace& place, const Found& found, double slope) {
+  const Point first = place.baseline.front(), last = place.baseline.back();
+  const bool level = std::abs(last.x - first.x) > std::abs(last.y - first.y);
+  if (found.bent || !level) return place.baseline;
+  return {{first.x, found.middle.y + slope * (first.x - found.middle.x)},
+          {last.x, found.middle.y + slope * (last.x - found.middle.x)}};
 }
 
 struct Stroke {
@@ -125,9 +154,9 @@ struct Measured {
   std::optional<double> x_height;  // by its uprights
 };
 
-Measured measured(const Gray& page, const LinePlace& found) {
+Measured measured(const Gray& page, const LinePlace& found, const Polyline& baseline) {
   LinePlace place = found;
-  place.baseline = straightened(found.baseline, found.x_height);
+  place.baseline = baseline;
   const StripMap map(place, kWide, 0, 0);
   if (map.width() < static_cast<int>(kLeastWidth * kWide.x_height)) return {found, std::nullopt};
   const Gray strip = extract_strip(page, map, kWide);
@@ -154,7 +183,11 @@ Measured measured(const Gray& page, const LinePlace& found) {
 std::vector<LinePlace> placed_on_joining_stroke(const Gray& page,
                                                 const std::vector<LinePlace>& places) {
   std::vector<Measured> all;
-  for (const LinePlace& place : places) all.push_back(measured(page, place));
+  std::vector<Found> found;
+  for (const LinePlace& place : places) found.push_back(found_at(place));
+  const double slope = common_slope(found);
+  for (size_t i = 0; i < places.size(); ++i)
+    all.push_back(measured(page, places[i], straightened(places[i], found[i], slope)));
   std::vector<LinePlace> result;
   for (const Measured& line : all) {
     result.push_back(line.place);
