@@ -39,7 +39,7 @@ struct Readers {
   recognise::Recogniser recogniser;
   layout::PageNetwork network;
   explicit Readers(const std::string& models)
-      : recogniser(models + "/latin.safetensors", models + "/languages"),
+      : recogniser(models + "/latin.safetensors"),
         network(layout::read_page_model(models + "/pages.safetensors")) {}
 };
 
