@@ -114,8 +114,9 @@ int train_transcribed(TrainOptions& o, Context& context) {
   s.from = o.from == "nothing" ? "" : context.models.model_to_use(o.from);
   if (!s.from.empty()) s.optimiser = train::round_optimiser();
   if (o.rate > 0) s.optimiser.peak_rate = o.rate;
+  const layout::PageNetwork network(layout::read_page_model(context.models.page_model()));
   std::vector<train::Example> learnt =
-      train::read_transcriptions(o.transcribed, o.limits, context.console);
+      train::read_transcriptions(o.transcribed, o.limits, &network, context.console);
   std::vector<train::Example> kept_back;
   keep_back(o.validate, learnt, kept_back);
   const train::RoundsReport report = train::train_in_rounds(learnt, kept_back, s, context.console);

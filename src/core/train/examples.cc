@@ -4,8 +4,10 @@
 #include <cmath>
 #include <set>
 
+#include "base/printed_order.h"
 #include "base/unicode.h"
 #include "raster/blur.h"
+#include "recognise/joined_lines.h"
 
 namespace burnisher::train {
 namespace {
@@ -31,6 +33,10 @@ Example example_of(const std::string& page, const Gray& picture, recognise::Line
     example.text.push_back(space ? U' ' : c);
   }
   if (!example.text.empty() && example.text.back() == U' ') example.text.pop_back();
+  const auto is_arabic = [](char32_t c) { return is_letter(c) && script_of(c) == "Arab"; };
+  if (2 * std::count_if(example.text.begin(), example.text.end(), is_arabic) >
+      static_cast<long>(example.text.size()))
+    place = recognise::placed_on_joining_stroke(picture, {place}).front();
   const Box run = bounds(place.baseline);
   const double xh = place.x_height;
   const int x0 = std::clamp(static_cast<int>(run.x0 - kBeside * xh), 0, picture.width());
@@ -58,7 +64,7 @@ TrainingLine varied(const Example& example, const recognise::StripFrame& frame,
   place.x_height *= std::exp(kSizeSpread * random.normal());
   const recognise::StripMap map(place, frame, random.uniform(0.2, 1.2), random.uniform(0.2, 1.2));
   TrainingLine line;
-  line.text = example.text;
+  line.text = as_printed(example.text);
   for (char32_t c : line.text) line.classes.push_back(alphabet.class_of(c));
   line.strip = extract_strip(example.picture, map, frame);
   const double strength = random.chance(0.5) ? random.uniform(0.8, 1.1) : 1;

@@ -17,7 +17,7 @@ struct Example {
   std::string page;            // the file it comes from
   Gray picture;                // the line with its surroundings
   recognise::LinePlace place;  // in pixels of `picture`
-  std::vector<char32_t> text;  // single spaces, none at the ends
+  std::vector<char32_t> text;  // as one types it; single spaces, none at the ends
 };
 
 // The line at `place`, cut out of its page with enough round it to be moved and scaled.

@@ -12,6 +12,7 @@
 #include "compose/typeset.h"
 #include "testing/printed_page.h"
 #include "train/confusion_trainer.h"
+#include "train/examples.h"
 #include "train/line_maker.h"
 #include "train/page_texts.h"
 #include "train/script_trainer.h"
@@ -291,6 +292,21 @@ TEST_F(OtherScripts, LinesAreLabelledInPrintedOrder) {
     }
     EXPECT_GT(ascending, 0.97 * steps) << code;
   }
+}
+
+// Nobody types a line backwards: what is transcribed as one types it is learnt as it is printed.
+TEST(Examples, FromRightToLeftAreLearntInPrintedOrder) {
+  Gray picture(400, 80);
+  Random random(3);
+  for (uint8_t& v : picture.samples()) v = static_cast<uint8_t>(random.index(256));
+  const Example example =
+      example_of("a.png", picture, {{{20, 50}, {380, 50}}, 18}, "\u05D0\u05D1 12 \u05D2");
+  EXPECT_EQ(encode_utf8(example.text), "\u05D0\u05D1 12 \u05D2");
+  const recognise::Alphabet alphabet("\u05D0\u05D1\u05D212 ");
+  const TrainingLine line = varied(example, {}, alphabet, random);
+  EXPECT_EQ(encode_utf8(line.text), "\u05D2 12 \u05D1\u05D0");
+  ASSERT_EQ(line.classes.size(), 7u);
+  EXPECT_EQ(line.classes.front(), alphabet.class_of(0x5D2));
 }
 
 }  // namespace

@@ -11,6 +11,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/parallel.h"
+#include "base/printed_order.h"
 #include "base/unicode.h"
 #include "recognise/decode.h"
 #include "recognise/network.h"
@@ -47,7 +48,7 @@ std::vector<std::string> readings_of(const Model& model, const std::vector<Gray>
       std::vector<char32_t> text;
       for (const auto& c : best_path(recognise::Posteriors(scores[i - first]), model.alphabet))
         text.push_back(c.character);
-      texts[i] = encode_utf8(text);
+      texts[i] = encode_utf8(logical_order(text, runs_right_to_left(text)));
     }
   });
   return texts;

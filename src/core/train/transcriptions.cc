@@ -50,13 +50,17 @@ void add_lines(const std::string& name, const Gray& picture, const std::string& 
 
 // The picture's one line: the longest that layout finds.
 void add_line(const std::string& name, const Scan& scan, const Gray& picture,
-              const std::string& text_file, std::vector<train::Example>& examples) {
+              const std::string& text_file, const layout::PageNetwork* network,
+              std::vector<train::Example>& examples) {
   const auto bytes = read_file(text_file);
   clean::CleanResult r = std::move(clean::clean(scan, clean::in_place()).front());
   layout::SegmentSettings settings;
   settings.columns = 1;
   settings.tables = false;
-  layout::segment(r.ink, {}, r.text_height, settings, r.page, r.rules);
+  const layout::Sight sight = network != nullptr && r.text_height > 0
+                                  ? layout::look_at(*network, picture, r.text_height)
+                                  : layout::Sight();
+  layout::segment(r.ink, sight, r.text_height, settings, r.page, r.rules);
   const Line* longest = nullptr;
   for (const Block& block : r.page.blocks) {
     for (const Line& line : block.lines) {
@@ -72,6 +76,7 @@ void add_line(const std::string& name, const Scan& scan, const Gray& picture,
 }  // namespace
 
 std::vector<train::Example> read_transcriptions(const std::string& folder, const ScanLimits& limits,
+                                                const layout::PageNetwork* network,
                                                 Progress& progress) {
   std::vector<train::Example> examples;
   for (const std::string& path : collect_inputs(folder)) {
@@ -85,7 +90,7 @@ std::vector<train::Example> read_transcriptions(const std::string& folder, const
       if (page)
         add_lines(path, picture, stem + ".xml", examples);
       else
-        add_line(path, scan, picture, stem + ".txt", examples);
+        add_line(path, scan, picture, stem + ".txt", network, examples);
     } catch (const Error& cause) {
       progress.warn(cause.what());
     }

@@ -31,7 +31,7 @@ class Transcriptions : public ::testing::Test {
   void put_picture(const std::string& name, int width = 900, int height = 1200) {
     write_file(folder_.file(name), write_png(Gray(width, height), 200));
   }
-  std::vector<train::Example> read() { return read_transcriptions(folder_.path(), {}, listening_); }
+  std::vector<train::Example> read() { return read_transcriptions(folder_.path(), {}, nullptr, listening_); }
 
   TemporaryFolder folder_;
   Listening listening_;
@@ -65,7 +65,7 @@ TEST_F(Transcriptions, PicturesWithoutATextAreNamed) {
 
 TEST_F(Transcriptions, AFolderWithoutAnyIsAnError) {
   EXPECT_THROW(read(), InputError);
-  EXPECT_THROW(read_transcriptions(folder_.file("nowhere"), {}, listening_), InputError);
+  EXPECT_THROW(read_transcriptions(folder_.file("nowhere"), {}, nullptr, listening_), InputError);
 }
 
 }  // namespace
