@@ -126,10 +126,10 @@ struct Recogniser::State {
   }
 
   // Reader `r` reads those lines of another's that `fits` picks, and gets the ones that it reads
-  // more likely, with `ahead(characters)` added to its own likelihood.
+  // more likely, with `ahead(characters)` added to its own likelihood. `second_look`: see Reader.
   template <class Fits>
   void offer(size_t r, size_t from, const Gray& gray, const std::vector<std::string>& among,
-             const std::function<double(size_t)>& ahead, std::vector<Share>& shares,
+             double second_look, const std::function<double(size_t)>& ahead, std::vector<Share>& shares,
              const Fits& fits) {
     Share stay, offered;
     for (size_t k = 0; k < shares[from].size(); ++k)
@@ -137,6 +137,7 @@ struct Recogniser::State {
           .take(shares[from], k, std::move(shares[from].readings[k]));
     if (offered.size() > 0) {
       std::vector<LineReading> others = reader(r).read(gray, offered.tasks);
+      reader(r).look_again(gray, offered.tasks, second_look, others);
       for (size_t k = 0; k < offered.size(); ++k) {
         LineReading& before = offered.readings[k];
         const double more = ahead(std::max(before.characters.size(), others[k].characters.size()));
@@ -315,7 +316,7 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
   // What makes sense as the first reader reads it needs no other.
   const bool first_wanted = state_->wanted(0, settings.scripts);
   for (size_t r = 1; r < shares.size(); ++r) {
-    state_->offer(r, 0, gray, among, [&](size_t) { return first_wanted ? 0 : kAlways; }, shares, [&](const Share& share, size_t k) {
+    state_->offer(r, 0, gray, among, 0, [&](size_t) { return first_wanted ? 0 : kAlways; }, shares, [&](const Share& share, size_t k) {
       return share.proposed[k] == r &&
              !(first_wanted && state_->reader(0).makes_sense(share.readings[k], among));
     });
@@ -329,7 +330,7 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
     const auto ahead = [&](size_t characters) {
       return !half ? 0 : characters < kFewCharacters ? kFewOfPage : kOfPage;
     };
-    state_->offer(main, r, gray, among, ahead, shares, [&](const Share& share, size_t k) {
+    state_->offer(main, r, gray, among, half ? settings.second_look : 0, ahead, shares, [&](const Share& share, size_t k) {
       return half || share.readings[k].confidence < kReadsClearly;
     });
   }
