@@ -114,9 +114,9 @@ class CommandLine {
   std::vector<Command> commands() const;
 
   enum class Outcome { kRun, kAnswered, kWrong };
-  // kAnswered: --help or --version was given and its text printed. kWrong: what is wrong was printed,
-  // with the nearest right word where a command or option is misspelt. Throws what functions that
-  // take values throw.
+  // kAnswered: --help or --version was given and its text printed. kWrong: what is wrong was
+  // printed, with the nearest right word where a command or option is misspelt. Throws what
+  // functions that take values throw.
   Outcome parse(const std::vector<std::string>& arguments);
   // What the command that was called does.
   const std::function<int()>& chosen() const { return chosen_; }

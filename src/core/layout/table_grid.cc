@@ -27,8 +27,9 @@ constexpr double kMostInside = 0.75;  // of the lines across a gap, with white o
 constexpr size_t kFewestInside = 3;   // such lines
 constexpr double kNearer = 0.9;       // of the distance of rows, that of lines in one row
 constexpr double kAgree = 0.8;        // of two columns' levels, that both fill
-constexpr double kOneLineEach = 0.97; // of the levels, fewer are filled by a column of one line a row
-constexpr double kMostCut = 0.25;     // of the lines' width at its height, that a border may cut
+constexpr double kOneLineEach =
+    0.97;                          // of the levels, fewer are filled by a column of one line a row
+constexpr double kMostCut = 0.25;  // of the lines' width at its height, that a border may cut
 
 struct Level {
   double y = 0;  // middle of its lines
@@ -275,7 +276,8 @@ std::vector<bool> levels_that_go_on(const std::vector<std::vector<bool>>& filled
     size_t agree = 0;
     for (size_t b = 0; b < columns; ++b)
       agree += b != a && count(a, b) > kAgree * std::max(count(a, a), count(b, b));
-    const bool sparse = count(a, a) >= 2 && count(a, a) < kOneLineEach * static_cast<double>(levels);
+    const bool sparse =
+        count(a, a) >= 2 && count(a, a) < kOneLineEach * static_cast<double>(levels);
     if (sparse && agree > 0 &&
         (agree > followers || (agree == followers && count(a, a) < count(leader, leader))))
       leader = a, followers = agree;
@@ -296,16 +298,14 @@ std::vector<bool> levels_that_go_on(const std::vector<std::vector<bool>>& filled
   const bool nearer =
       !distances.empty() && !of_rows.empty() && median(distances) < kNearer * median(of_rows);
   const double tight = nearer ? kTight * median(distances) : 0;
-  for (size_t i = 1; i < levels; ++i)
-    goes_on[i] = goes_on[i] && at[i].y - at[i - 1].y < tight;
+  for (size_t i = 1; i < levels; ++i) goes_on[i] = goes_on[i] && at[i].y - at[i - 1].y < tight;
   return goes_on;
 }
 
 // Levels that go on with the row above are not parted from it, others are.
 void part_rows_of_lines(const std::vector<LetterLine>& lines, const std::vector<Level>& levels,
                         const Grid& grid, std::vector<Border>& borders) {
-  const std::vector<bool> goes_on = 
-      levels_that_go_on(filled_columns(lines, levels, grid), levels);
+  const std::vector<bool> goes_on = levels_that_go_on(filled_columns(lines, levels, grid), levels);
   for (size_t i = 1; i < goes_on.size(); ++i) {
     const double above = levels[i - 1].y, below = levels[i].y;
     const auto between = [&](const Border& b) { return b.y > above && b.y < below; };

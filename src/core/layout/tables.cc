@@ -54,7 +54,8 @@ std::vector<std::vector<size_t>> levels_of(const std::vector<LetterLine>& lines,
   std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return foot(a) < foot(b); });
   std::vector<std::vector<size_t>> levels;
   for (const size_t i : order) {
-    if (levels.empty() || foot(i) - foot(levels.back().back()) > kOneLevel * h) levels.push_back({});
+    if (levels.empty() || foot(i) - foot(levels.back().back()) > kOneLevel * h)
+      levels.push_back({});
     levels.back().push_back(i);
   }
   return levels;
@@ -118,9 +119,8 @@ std::vector<Slope> slopes_of(const std::vector<LetterLine>& lines) {
 // top to foot.
 double slope_at(double y, std::vector<Slope> slopes) {
   if (slopes.empty()) return 0;
-  std::sort(slopes.begin(), slopes.end(), [&](const Slope& a, const Slope& b) {
-    return std::abs(a.y - y) < std::abs(b.y - y);
-  });
+  std::sort(slopes.begin(), slopes.end(),
+            [&](const Slope& a, const Slope& b) { return std::abs(a.y - y) < std::abs(b.y - y); });
   slopes.resize(std::min(slopes.size(), kLinesOfSlope));
   std::sort(slopes.begin(), slopes.end(),
             [](const Slope& a, const Slope& b) { return a.slope < b.slope; });

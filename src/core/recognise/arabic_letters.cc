@@ -26,7 +26,8 @@ bool only_persian(char32_t c) {
 bool joined_to_next(const std::vector<char32_t>& text, size_t at) {
   constexpr char32_t kHamza = 0x621;
   size_t next = at + 1;
-  while (next < text.size() && ((text[next] >= 0x64B && text[next] <= 0x655) || text[next] == 0x670))
+  while (next < text.size() &&
+         ((text[next] >= 0x64B && text[next] <= 0x655) || text[next] == 0x670))
     ++next;
   return next < text.size() && text[next] != kHamza && is_letter(text[next]) &&
          script_of(text[next]) == "Arab";

@@ -12,8 +12,8 @@ std::string as(const std::string& language, const std::string& text) {
 }
 
 TEST(ArabicLetters, AreThoseOfTheLanguage) {
-  const std::string arabic = "\u0643\u062A\u0627\u0628\u064A";       // kaf, yeh
-  const std::string persian = "\u06A9\u062A\u0627\u0628\u06CC";     // keheh, Farsi yeh
+  const std::string arabic = "\u0643\u062A\u0627\u0628\u064A";   // kaf, yeh
+  const std::string persian = "\u06A9\u062A\u0627\u0628\u06CC";  // keheh, Farsi yeh
   EXPECT_EQ(as("fa", arabic), persian);
   EXPECT_EQ(as("fa-AF", arabic), persian);
   EXPECT_EQ(as("ur", arabic), persian);

@@ -32,9 +32,8 @@ std::vector<Group> groups_of(const Line& line, const Line& other) {
   std::vector<Item> items;
   for (const Word& word : line.words) items.push_back({&word, true});
   for (const Word& word : other.words) items.push_back({&word, false});
-  std::stable_sort(items.begin(), items.end(), [](const Item& a, const Item& b) {
-    return a.word->box.x0 < b.word->box.x0;
-  });
+  std::stable_sort(items.begin(), items.end(),
+                   [](const Item& a, const Item& b) { return a.word->box.x0 < b.word->box.x0; });
   std::vector<Group> groups;
   double end = -1e18, narrowest = 0;
   for (const Item& item : items) {
@@ -119,8 +118,8 @@ bool take_words(const Line& other, const WordGain& gain, Line& line) {
   }
   if (!any) return false;
   for (size_t i = 0; i < groups.size(); ++i) {
-    const bool beside = (i > 0 && groups[i - 1].taken) ||
-                        (i + 1 < groups.size() && groups[i + 1].gain > kEnough);
+    const bool beside =
+        (i > 0 && groups[i - 1].taken) || (i + 1 < groups.size() && groups[i + 1].gain > kEnough);
     const bool both = !groups[i].own.empty() && letters_of(other.script, groups[i].others) > 0;
     groups[i].taken = groups[i].taken || (both && beside && groups[i].gain > kEnoughBeside);
   }

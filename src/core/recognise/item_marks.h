@@ -1,5 +1,5 @@
-// Marks of items in lists (1., IV., b), •): set apart from their text by a wide space, they look like
-// a column of their own. Once read they are known for what they are.
+// Marks of items in lists (1., IV., b), •): set apart from their text by a wide space, they look
+// like a column of their own. Once read they are known for what they are.
 #pragma once
 
 #include <string>

@@ -8,7 +8,8 @@ namespace {
 TEST(ItemMarks, AreNumbersLettersNumeralsAndBullets) {
   for (const char* mark : {"1.", "12.", "3)", "(4)", "A.", "b)", "IV.", "xii.", "2.1.", "3a.", "•"})
     EXPECT_TRUE(is_item_mark(mark)) << mark;
-  for (const char* other : {"", "1", "12", "A", "No.", "and.", "1905.50", "St.", "+", "1-2.", "etc."})
+  for (const char* other :
+       {"", "1", "12", "A", "No.", "and.", "1905.50", "St.", "+", "1-2.", "etc."})
     EXPECT_FALSE(is_item_mark(other)) << other;
 }
 

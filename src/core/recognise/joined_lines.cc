@@ -22,7 +22,7 @@ constexpr double kOneSize = 0.15;      // sizes this near are the same
 constexpr double kFoundAlike = 0.4;    // and these, as layout analysis found them
 constexpr double kLeastStroke = 0.1;   // of a line's length, that its joining stroke covers
 constexpr size_t kFewestUprights = 2;
-constexpr size_t kLeastWidth = 3;      // x-heights of line, to see a baseline in
+constexpr size_t kLeastWidth = 3;  // x-heights of line, to see a baseline in
 
 // A line as found: straight through the middle of its points, or bent.
 struct Found {
@@ -196,9 +196,10 @@ std::vector<LinePlace> placed_on_joining_stroke(const Gray& page,
     std::vector<double> alike;
     for (size_t k = 0; k < all.size(); ++k) {
       if (!all[k].x_height) continue;
-      const double ratio = own > 0 ? *all[k].x_height / own
-                                   : places[k].x_height / line.place.x_height;
-      if (std::abs(ratio - 1) < (own > 0 ? kOneSize : kFoundAlike)) alike.push_back(*all[k].x_height);
+      const double ratio =
+          own > 0 ? *all[k].x_height / own : places[k].x_height / line.place.x_height;
+      if (std::abs(ratio - 1) < (own > 0 ? kOneSize : kFoundAlike))
+        alike.push_back(*all[k].x_height);
     }
     if (!alike.empty()) result.back().x_height = median(alike);
   }

@@ -20,7 +20,7 @@ class Joined {
     for (int x = from; x < to; ++x) {
       const double base = y - tilt * (x - from) / (to - from);
       const int at = x - from;
-      if (at % 70 < 58) bar(x, base - thick, base);                        // joined letters
+      if (at % 70 < 58) bar(x, base - thick, base);                             // joined letters
       if (at % 140 >= 20 && at % 140 < 20 + thick) bar(x, base - alif, base);   // alif, lam
       if (at % 210 >= 120 && at % 210 < 150) bar(x, base, base + 0.55 * alif);  // tails
       if (at % 90 >= 40 && at % 90 < 45) bar(x, base - 0.8 * alif, base - 0.65 * alif);  // dots

@@ -126,8 +126,7 @@ std::vector<LineReading> Reader::read(const Gray& gray, const std::vector<LineTa
   std::vector<LineReading> readings = read_placed(gray, joined);
   std::vector<LineReading> others = read_placed(gray, found);
   for (size_t k = 0; k < others.size(); ++k) {
-    if (others[k].confidence > readings[of[k]].confidence)
-      readings[of[k]] = std::move(others[k]);
+    if (others[k].confidence > readings[of[k]].confidence) readings[of[k]] = std::move(others[k]);
   }
   return readings;
 }

@@ -31,7 +31,7 @@ struct LineReading {
   std::vector<StripLeader> leaders;  // of the strip: not read as letters
   std::optional<StripMap> map;
   Posteriors posteriors;
-  std::vector<ReadCharacter> characters;      // in printed order
+  std::vector<ReadCharacter> characters;                     // in printed order
   std::vector<float> script_log_probability, script_frames;  // as FrameScores has them
   double confidence = 0;  // mean over the characters as the network alone reads them
 

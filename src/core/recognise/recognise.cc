@@ -22,8 +22,8 @@ constexpr double kReadsClearly = 0.9;  // confidence of a line that no other scr
 // characters that they may be a figure, and what is always enough.
 constexpr double kOfPage = 0.1, kFewOfPage = 0.4, kAlways = 1e9;
 constexpr size_t kFewCharacters = 5;
-constexpr size_t kGuestWidths = 6;     // prepared batch shapes of the other readers
-constexpr double kMostLost = 0.05;     // confidence a line may lose to the page's character prior
+constexpr size_t kGuestWidths = 6;  // prepared batch shapes of the other readers
+constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's character prior
 
 // The same line as read from its other end: what was above the letters is below.
 Line turned_round(const Line& line) {
@@ -82,8 +82,8 @@ struct Recogniser::State {
 
   const Reader& reader(size_t i) {
     Entry& entry = *entries[i];
-    // Loading works in parallel: a thread that waits for it must not take up another line meanwhile,
-    // which might want the same reader.
+    // Loading works in parallel: a thread that waits for it must not take up another line
+    // meanwhile, which might want the same reader.
     std::call_once(entry.loaded, [&] {
       tbb::this_task_arena::isolate([&] {
         entry.reader = std::make_unique<Reader>(entry.bundle, languages, precision,
@@ -129,8 +129,8 @@ struct Recogniser::State {
   // more likely, with `ahead(characters)` added to its own likelihood. `second_look`: see Reader.
   template <class Fits>
   void offer(size_t r, size_t from, const Gray& gray, const std::vector<std::string>& among,
-             double second_look, const std::function<double(size_t)>& ahead, std::vector<Share>& shares,
-             const Fits& fits) {
+             double second_look, const std::function<double(size_t)>& ahead,
+             std::vector<Share>& shares, const Fits& fits) {
     Share stay, offered;
     for (size_t k = 0; k < shares[from].size(); ++k)
       (fits(shares[from], k) ? offered : stay)
@@ -141,8 +141,8 @@ struct Recogniser::State {
       for (size_t k = 0; k < offered.size(); ++k) {
         LineReading& before = offered.readings[k];
         const double more = ahead(std::max(before.characters.size(), others[k].characters.size()));
-        const bool better = reader(r).likelihood(others[k], among) + more >
-                            reader(from).likelihood(before, among);
+        const bool better =
+            reader(r).likelihood(others[k], among) + more > reader(from).likelihood(before, among);
         (better ? shares[r] : stay).take(offered, k, std::move(better ? others[k] : before));
       }
     }
@@ -190,8 +190,8 @@ struct Recogniser::State {
   }
 
   // Words that another reader reads more likely than the first did, the one of the script that most
-  // lines seem to have words in. The lines are written. Where there are some, more are looked for in
-  // all lines.
+  // lines seem to have words in. The lines are written. Where there are some, more are looked for
+  // in all lines.
   void take_foreign_words(const Gray& gray, const PlaneMap& page_to_gray,
                           const RecogniseSettings& settings, const Share& share) {
     const auto proposed = foreign_lines(share, settings.scripts);
@@ -316,10 +316,12 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
   // What makes sense as the first reader reads it needs no other.
   const bool first_wanted = state_->wanted(0, settings.scripts);
   for (size_t r = 1; r < shares.size(); ++r) {
-    state_->offer(r, 0, gray, among, 0, [&](size_t) { return first_wanted ? 0 : kAlways; }, shares, [&](const Share& share, size_t k) {
-      return share.proposed[k] == r &&
-             !(first_wanted && state_->reader(0).makes_sense(share.readings[k], among));
-    });
+    state_->offer(
+        r, 0, gray, among, 0, [&](size_t) { return first_wanted ? 0 : kAlways; }, shares,
+        [&](const Share& share, size_t k) {
+          return share.proposed[k] == r &&
+                 !(first_wanted && state_->reader(0).makes_sense(share.readings[k], among));
+        });
   }
   // Other lines may be of the script that most are of: all of them where half of the page is in
   // it, else those that nobody reads clearly.
@@ -330,9 +332,10 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
     const auto ahead = [&](size_t characters) {
       return !half ? 0 : characters < kFewCharacters ? kFewOfPage : kOfPage;
     };
-    state_->offer(main, r, gray, among, half ? settings.second_look : 0, ahead, shares, [&](const Share& share, size_t k) {
-      return half || share.readings[k].confidence < kReadsClearly;
-    });
+    state_->offer(main, r, gray, among, half ? settings.second_look : 0, ahead, shares,
+                  [&](const Share& share, size_t k) {
+                    return half || share.readings[k].confidence < kReadsClearly;
+                  });
   }
   for (size_t r = 0; r < shares.size(); ++r) {
     Share& share = shares[r];

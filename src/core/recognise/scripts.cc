@@ -34,7 +34,9 @@ std::vector<Script> all_scripts() {
   all.push_back({"Latn", "Latin", false, latin_characters(), "", "", {}});
   // Russian to Macedonian, the letters of before 1918, and those of Kazakh, Tatar, Tajik,
   // Mongolian.
-  all.push_back({"Cyrl", "Cyrillic", false,
+  all.push_back({"Cyrl",
+                 "Cyrillic",
+                 false,
                  common +
                      characters_in({{0x400, 0x45F},
                                     {0x462, 0x463},
@@ -52,8 +54,12 @@ std::vector<Script> all_scripts() {
                                     {0x4E8, 0x4E9},
                                     {0x4EE, 0x4EF}}) +
                      "№₴₽",
-                 "", "", {}});
-  all.push_back({"Grek", "Greek", false,
+                 "",
+                 "",
+                 {}});
+  all.push_back({"Grek",
+                 "Greek",
+                 false,
                  common +
                      characters_in({{0x37B, 0x37D},
                                     {0x384, 0x3CE},
@@ -62,18 +68,26 @@ std::vector<Script> all_scripts() {
                                     {0x3DA, 0x3DB},
                                     {0x1F00, 0x1FFE}}) +
                      "ʹ͵",
-                 "", "", {}});
+                 "",
+                 "",
+                 {}});
   const std::string hebrew_points = characters_in({{0x5B0, 0x5BD}, {0x5C1, 0x5C2}, {0x5C7, 0x5C7}});
   all.push_back(
-      {"Hebr", "Hebrew", true,
+      {"Hebr",
+       "Hebrew",
+       true,
        common +
            characters_in(
                {{0x5BE, 0x5BE}, {0x5C0, 0x5C0}, {0x5C3, 0x5C3}, {0x5D0, 0x5EA}, {0x5F0, 0x5F4}}) +
            hebrew_points + "₪",
-       "", hebrew_points, {}});
+       "",
+       hebrew_points,
+       {}});
   // Madda and hamza belong to their letter.
   const std::string harakat = characters_in({{0x64B, 0x652}, {0x670, 0x670}});
-  all.push_back({"Arab", "Arabic", true,
+  all.push_back({"Arab",
+                 "Arabic",
+                 true,
                  common +
                      characters_in({{0x60C, 0x60C}, {0x61B, 0x61B}, {0x61F, 0x61F}, {0x621, 0x63A},
                                     {0x641, 0x64A}, {0x660, 0x66D}, {0x671, 0x671}, {0x679, 0x679},
@@ -82,14 +96,20 @@ std::vector<Script> all_scripts() {
                                     {0x6BA, 0x6BA}, {0x6BE, 0x6BE}, {0x6C0, 0x6C3}, {0x6CC, 0x6CC},
                                     {0x6D2, 0x6D4}, {0x6F0, 0x6F9}, {0x653, 0x655}}) +
                      encode_utf8(0x200C) + harakat + "﴾﴿",
-                 "٠١٢٣٤٥٦٧٨٩", harakat, {48, 17.3, 32.5}});
+                 "٠١٢٣٤٥٦٧٨٩",
+                 harakat,
+                 {48, 17.3, 32.5}});
   all.push_back(
-      {"Deva", "Devanagari", false,
+      {"Deva",
+       "Devanagari",
+       false,
        common +
            characters_in(
                {{0x900, 0x939}, {0x93C, 0x94D}, {0x950, 0x950}, {0x960, 0x970}, {0x972, 0x972}}) +
            "₹",
-       "०१२३४५६७८९", "", {48, 20, 33}});
+       "०१२३४५६७८९",
+       "",
+       {48, 20, 33}});
   return all;
 }
 

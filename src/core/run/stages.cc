@@ -21,7 +21,7 @@
 namespace burnisher::run {
 namespace {
 
-constexpr double kSmallest = 0.45;  // of the x-height of ten points
+constexpr double kSmallest = 0.45;   // of the x-height of ten points
 constexpr double kReadsAtAll = 0.5;  // confidence of a line whose script is believed
 
 // The longest lines say most, but very long ones may be rules or borders read as text.
@@ -133,9 +133,8 @@ std::vector<std::string> scripts_of(const std::vector<Line*>& sample) {
   std::vector<std::string> scripts;
   for (const auto& [script, count] : letters)
     if (count > 0 && !script.empty()) scripts.push_back(script);
-  std::stable_sort(scripts.begin(), scripts.end(), [&](const auto& a, const auto& b) {
-    return letters[a] > letters[b];
-  });
+  std::stable_sort(scripts.begin(), scripts.end(),
+                   [&](const auto& a, const auto& b) { return letters[a] > letters[b]; });
   return scripts;
 }
 

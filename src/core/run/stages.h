@@ -40,8 +40,8 @@ struct CleanedScan {
   std::vector<layout::Sight> sights;      // of each page: what the page network sees
   int turn = 0;                           // degrees counter-clockwise it was turned by
   std::vector<std::string> misfits;       // of stencils, to be looked at
-  double sure = 0;             // 0-1: that the text runs this way up, by how well it reads
-  bool right_to_left = false;  // most lines of the sample run so
+  double sure = 0;                   // 0-1: that the text runs this way up, by how well it reads
+  bool right_to_left = false;        // most lines of the sample run so
   std::vector<std::string> scripts;  // of the sample (ISO 15924), that of most letters first
 };
 

@@ -39,9 +39,9 @@ struct ScanSurvey {
   bool has_text = false;  // real text in a PDF page
   double picture_share = 0;
   std::vector<std::string> scripts;  // of the sample lines (ISO 15924), the commonest first
-  double reads = 0;               // 0-1: how surely the sample lines were read
-  std::vector<std::string> look;  // why a person should look at it; or why it failed
-  Gray thumbnail;                 // of the upright scan
+  double reads = 0;                  // 0-1: how surely the sample lines were read
+  std::vector<std::string> look;     // why a person should look at it; or why it failed
+  Gray thumbnail;                    // of the upright scan
 };
 
 // Reads a few lines of the page to tell which way is up. Failures end up in the result.

@@ -31,7 +31,9 @@ class Transcriptions : public ::testing::Test {
   void put_picture(const std::string& name, int width = 900, int height = 1200) {
     write_file(folder_.file(name), write_png(Gray(width, height), 200));
   }
-  std::vector<train::Example> read() { return read_transcriptions(folder_.path(), {}, nullptr, listening_); }
+  std::vector<train::Example> read() {
+    return read_transcriptions(folder_.path(), {}, nullptr, listening_);
+  }
 
   TemporaryFolder folder_;
   Listening listening_;
