@@ -62,12 +62,13 @@ struct PageNetwork::State {
       step.plan = {{dnnl::prop_kind::forward_inference, dnnl::algorithm::convolution_direct,
                     channels_last(step.in), weights_desc(layer, memory::format_tag::any),
                     channels_last(step.out), g.strides, g.dilates, g.pad_before, g.pad_after},
+                   neural::own_scratch(),
                    cpu()};
       step.run = dnnl::convolution_forward(step.plan);
       memory plain(weights_desc(layer, memory::format_tag::oihw), cpu(),
                    values(layer, ".weight").data());
       step.weight = memory(step.plan.weights_desc(), cpu());
-      dnnl::reorder(plain, step.weight).execute(stream, plain, step.weight);
+      neural::reorder(plain, step.weight, stream);
       steps->push_back(std::move(step));
     }
     stream.wait();
@@ -110,8 +111,10 @@ PageMaps PageNetwork::read(const Gray& page) const {
     const Step& step = (*steps)[i];
     std::vector<float>& before = i == 0 ? input : outputs[i - 1];
     outputs[i].resize(step.out.count());
+    memory scratch(step.plan.scratchpad_desc(), cpu());
     step.run.execute(stream,
-                     {{DNNL_ARG_SRC, memory(channels_last(step.in), cpu(), before.data())},
+                     {{DNNL_ARG_SCRATCHPAD, scratch},
+                      {DNNL_ARG_SRC, memory(channels_last(step.in), cpu(), before.data())},
                       {DNNL_ARG_WEIGHTS, step.weight},
                       {DNNL_ARG_DST, memory(channels_last(step.out), cpu(), outputs[i].data())}});
     stream.wait();

@@ -27,6 +27,20 @@ SingleThread::~SingleThread() {
   omp_set_num_threads(before_);
 }
 
+dnnl::primitive_attr own_scratch() {
+  dnnl::primitive_attr attributes;
+  attributes.set_scratchpad_mode(dnnl::scratchpad_mode::user);
+  return attributes;
+}
+
+void reorder(memory& from, memory& to, dnnl::stream& stream) {
+  const dnnl::reorder::primitive_desc plan(from, to, own_scratch());
+  memory scratch(plan.scratchpad_desc(), cpu());
+  dnnl::reorder(plan).execute(
+      stream, {{DNNL_ARG_FROM, from}, {DNNL_ARG_TO, to}, {DNNL_ARG_SCRATCHPAD, scratch}});
+  stream.wait();
+}
+
 TensorShape output_of(const ConvShape& layer, const TensorShape& input) {
   const auto size = [](int in, int pad, int kernel, int dilation, int stride) {
     return (in + 2 * pad - (dilation * (kernel - 1) + 1)) / stride + 1;

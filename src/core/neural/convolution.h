@@ -22,6 +22,12 @@ class SingleThread {
   int before_;
 };
 
+// Attributes that every primitive is made with: the library's own scratch memory belongs to the
+// thread that made the primitive, and is wrong or gone when another one runs or destroys it.
+dnnl::primitive_attr own_scratch();
+// Copies into the other layout, at once.
+void reorder(dnnl::memory& from, dnnl::memory& to, dnnl::stream& stream);
+
 // Batch of pictures: n x c x h x w, channels last.
 struct TensorShape {
   int n = 1, c = 1, h = 1, w = 1;

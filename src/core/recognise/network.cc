@@ -181,8 +181,7 @@ struct Network::State {
                  cpu(), values);
     memory blocked(wanted, cpu());
     dnnl::stream stream(cpu());
-    dnnl::reorder(plain, blocked).execute(stream, plain, blocked);
-    stream.wait();
+    neural::reorder(plain, blocked, stream);
     weights[layer].emplace_back(wanted, blocked);
     return blocked;
   }
@@ -201,10 +200,8 @@ struct Network::State {
     dnnl::post_ops after;
     if (layer.shape.normalised && !bytes)
       after.append_eltwise(1.f, dnnl::algorithm::eltwise_relu, 0.f, 0.f);
-    dnnl::primitive_attr attributes;
+    dnnl::primitive_attr attributes = neural::own_scratch();
     attributes.set_post_ops(after);
-    // The library's own scratch memory is shared by all primitives made in one thread.
-    attributes.set_scratchpad_mode(dnnl::scratchpad_mode::user);
     const ConvGeometry g = geometry_of(layer.shape);
     const auto kind = dnnl::prop_kind::forward_inference;
     const auto algorithm = dnnl::algorithm::convolution_direct;

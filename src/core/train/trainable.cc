@@ -104,7 +104,7 @@ struct TrainableNetwork::State {
     memory held(weights_desc(layer, memory::format_tag::oihw), cpu(), plain);
     if (held.get_desc() == wanted) return held;
     memory blocked(wanted, cpu());
-    dnnl::reorder(held, blocked).execute(stream, held, blocked);
+    neural::reorder(held, blocked, stream);
     return blocked;
   }
 };
@@ -229,7 +229,7 @@ void TrainableNetwork::backward(const ParameterMap& parameters,
         s.stream,
         {{DNNL_ARG_SRC, in}, {DNNL_ARG_DIFF_DST, out_gradient}, {DNNL_ARG_DIFF_WEIGHTS, blocked}});
     memory plain(weights_desc(layer, memory::format_tag::oihw), cpu(), weight_gradient.data());
-    dnnl::reorder(blocked, plain).execute(s.stream, blocked, plain);
+    neural::reorder(blocked, plain, s.stream);
     s.stream.wait();
     if (i == 0) break;
 
