@@ -2,7 +2,9 @@
 
 #include <gtest/gtest.h>
 
+#include <atomic>
 #include <filesystem>
+#include <thread>
 
 #include "base/error.h"
 #include "base/random.h"
@@ -45,6 +47,27 @@ Gray speckled(int width, int height) {
   Gray page(width, height);
   for (uint8_t& v : page.samples()) v = static_cast<uint8_t>(random.index(256));
   return page;
+}
+
+// Prepared shapes are made by one thread, used by others and given up by yet another.
+TEST(PageNetwork, SeesTheSameFromEveryThread) {
+  const PageNetwork network(untaught());
+  std::vector<Gray> pages;
+  for (int k = 0; k < 7; ++k) pages.push_back(speckled(96 + 32 * k, 64));
+  std::vector<std::vector<float>> alone;
+  for (const Gray& page : pages) alone.push_back(network.read(page).values);
+  std::atomic<int> different{0};
+  std::vector<std::thread> threads;
+  for (int t = 0; t < 3; ++t) {
+    threads.emplace_back([&, t] {
+      for (size_t i = 0; i < 40; ++i) {
+        const size_t k = (i * (static_cast<size_t>(t) + 1) + static_cast<size_t>(t)) % pages.size();
+        different += network.read(pages[k]).values != alone[k];
+      }
+    });
+  }
+  for (std::thread& thread : threads) thread.join();
+  EXPECT_EQ(different, 0);
 }
 
 TEST(PageNetwork, GivesACellForEveryFourPixelsOfTheFilledUpPage) {
