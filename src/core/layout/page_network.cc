@@ -49,6 +49,7 @@ struct PageNetwork::State {
     const std::lock_guard<std::mutex> lock(mutex);
     auto& found = prepared[{height, width}];
     if (found) return found;
+    const std::lock_guard<std::recursive_mutex> alone(neural::preparing());
     auto steps = std::make_shared<std::vector<Step>>();
     TensorShape shape{1, 1, height, width};
     dnnl::stream stream(cpu());

@@ -27,6 +27,11 @@ SingleThread::~SingleThread() {
   omp_set_num_threads(before_);
 }
 
+std::recursive_mutex& preparing() {
+  static std::recursive_mutex mutex;
+  return mutex;
+}
+
 dnnl::primitive_attr own_scratch() {
   dnnl::primitive_attr attributes;
   attributes.set_scratchpad_mode(dnnl::scratchpad_mode::user);
@@ -34,6 +39,7 @@ dnnl::primitive_attr own_scratch() {
 }
 
 void reorder(memory& from, memory& to, dnnl::stream& stream) {
+  const std::lock_guard<std::recursive_mutex> alone(preparing());
   const dnnl::reorder::primitive_desc plan(from, to, own_scratch());
   memory scratch(plan.scratchpad_desc(), cpu());
   dnnl::reorder(plan).execute(

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <dnnl.hpp>
+#include <mutex>
 
 #include "neural/conv_shape.h"
 
@@ -21,6 +22,10 @@ class SingleThread {
  private:
   int before_;
 };
+
+// Held while primitives are made: made by two threads at once, some give garbage (oneDNN 2.6; two
+// networks that prepared shapes side by side read one line in some hundreds as nonsense).
+std::recursive_mutex& preparing();
 
 // Attributes that every primitive is made with: the library's own scratch memory belongs to the
 // thread that made the primitive, and is wrong or gone when another one runs or destroys it.

@@ -225,6 +225,7 @@ struct Network::State {
       known->second.last_used = ++uses;
       return known->second.prepared;
     }
+    const std::lock_guard<std::recursive_mutex> alone(neural::preparing());
     if (prepared.size() >= most_prepared) {
       prepared.erase(std::min_element(
           prepared.begin(), prepared.end(),

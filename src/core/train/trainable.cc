@@ -133,7 +133,10 @@ const std::vector<float>& TrainableNetwork::forward(const ParameterMap& paramete
                                                     int height, int width) {
   State& s = *state_;
   auto& steps = s.prepared[{lines, height, width}];
-  if (steps.empty()) steps = make_steps(s.layers, {lines, 1, height, width});
+  if (steps.empty()) {
+    const std::lock_guard<std::recursive_mutex> alone(neural::preparing());
+    steps = make_steps(s.layers, {lines, 1, height, width});
+  }
   s.steps = &steps;
   s.strips = strips;
   s.statistics = {};
