@@ -146,7 +146,7 @@ template <typename Result>
 int for_each_page_in_order(const PageLoop& loop, Context& context, const PageWork& check,
                            const std::function<Result(const ScanFile&, int)>& work,
                            const std::function<void(Result&)>& take) {
-  int failed = 0, done = 0;
+  int failed = 0, done = 0, taken = 0;
   const std::vector<LoopTask> tasks = loop_tasks(loop, context, failed);
   with_threads(loop.threads, [&] {
     in_order(
@@ -164,7 +164,7 @@ int for_each_page_in_order(const PageLoop& loop, Context& context, const PageWor
         [&](std::optional<Result>& result) {
           ++(result ? done : failed);
           if (result) take(*result);
-          context.console.advance("pages", done + failed, static_cast<double>(tasks.size()));
+          context.console.advance("pages", ++taken, static_cast<double>(tasks.size()));
         });
   });
   if (done == 0) return kNothing;

@@ -325,7 +325,7 @@ int for_each_page(const PageLoop& loop, Context& context, const PageWork& check,
                   const PageWork& work) {
   int opening_failed = 0;
   const std::vector<LoopTask> tasks = loop_tasks(loop, context, opening_failed);
-  std::atomic<int> failed{opening_failed}, done{0};
+  std::atomic<int> failed{opening_failed}, done{0}, taken{0};
   with_threads(loop.threads, [&] {
     parallel_each(static_cast<int>(tasks.size()), [&](int i) {
       const LoopTask& task = tasks[static_cast<size_t>(i)];
@@ -337,7 +337,7 @@ int for_each_page(const PageLoop& loop, Context& context, const PageWork& check,
         context.console.warn(told(cause));
         ++failed;
       }
-      context.console.advance("pages", done + failed, static_cast<double>(tasks.size()));
+      context.console.advance("pages", ++taken, static_cast<double>(tasks.size()));
     });
   });
   if (done == 0) return kNothing;

@@ -262,5 +262,12 @@ TEST(Random, IsTheSameEverywhere) {
   for (int i = 0; i < 1000; ++i) EXPECT_LT(random.index(7), 7);
 }
 
+TEST(Statistics, TheWeightedMedianCountsEachValueAsOftenAsItWeighs) {
+  EXPECT_EQ(weighted_median({}), 0);
+  EXPECT_EQ(weighted_median({{3, 1}, {1, 1}, {2, 1}}), 2);
+  EXPECT_EQ(weighted_median({{3, 5}, {1, 1}, {2, 1}}), 3);
+  EXPECT_EQ(weighted_median({{7, 0}, {1, 2}}), 1);
+}
+
 }  // namespace
 }  // namespace burnisher

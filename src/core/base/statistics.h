@@ -2,6 +2,7 @@
 #pragma once
 
 #include <algorithm>
+#include <utility>
 #include <vector>
 
 namespace burnisher {
@@ -13,6 +14,19 @@ double median(std::vector<T> values) {
   auto middle = values.begin() + static_cast<long>(values.size() / 2);
   std::nth_element(values.begin(), middle, values.end());
   return static_cast<double>(*middle);
+}
+
+// Of values, each counted as often as its weight says; 0 of none.
+inline double weighted_median(std::vector<std::pair<double, double>> values) {
+  if (values.empty()) return 0;
+  std::sort(values.begin(), values.end());
+  double total = 0, at = 0;
+  for (const auto& [value, weight] : values) total += weight;
+  for (const auto& [value, weight] : values) {
+    at += weight;
+    if (at >= total / 2) return value;
+  }
+  return values.back().first;
 }
 
 }  // namespace burnisher

@@ -28,19 +28,6 @@ constexpr size_t kShortNote = 3;     // lines
 constexpr double kNoteWidth = 0.35;  // of a column of the body
 constexpr double kWideBody = 0.3;    // of the whole body
 
-// Median of values, each counted `weight` times.
-double weighted_median(std::vector<std::pair<double, double>> values) {
-  if (values.empty()) return 0;
-  std::sort(values.begin(), values.end());
-  double total = 0, at = 0;
-  for (const auto& [value, weight] : values) total += weight;
-  for (const auto& [value, weight] : values) {
-    at += weight;
-    if (at >= total / 2) return value;
-  }
-  return values.back().first;
-}
-
 bool has_text(const Block& block) {
   return !block.lines.empty() && block.kind != BlockKind::kTable;
 }

@@ -83,14 +83,19 @@ TEST(PaintedTables, ATitleAboveIsNoRow) {
   EXPECT_EQ(page.lines[0].letters.size(), 20u);
 }
 
-TEST(PaintedTables, ANoteBelowIsNoRow) {
-  PaintedTable page;
-  page.lines.push_back(line_of(letters_at(100, 420, 36)));
-  page.painted.fill(kTableMap, {90, 160, 810, 440});
-  const auto tables = page.found();
-  ASSERT_EQ(tables.size(), 1u);
-  EXPECT_EQ(rows_of(tables[0]), 4);
-  EXPECT_EQ(page.lines.size(), 1u);
+TEST(PaintedTables, ANoteBelowIsNoRowNorIsWhatFollows) {
+  // A line over several columns; a paragraph, whose last line is short.
+  for (const std::vector<int>& letters : {std::vector<int>{36}, {36, 36, 9}}) {
+    PaintedTable page;
+    int y = 420;
+    for (const int count : letters)
+      page.lines.push_back(line_of(letters_at(100, y, count))), y += 30;
+    page.painted.fill(kTableMap, {90, 160, 810, y + 20.0});
+    const auto tables = page.found();
+    ASSERT_EQ(tables.size(), 1u);
+    EXPECT_EQ(rows_of(tables[0]), 4);
+    EXPECT_EQ(page.lines.size(), letters.size());
+  }
 }
 
 TEST(PaintedTables, PiecesUnderOneRuleAreOneTable) {
@@ -288,18 +293,6 @@ TEST(ColumnsOfText, ATiltedTableIsStillOne) {
   const auto tables = tables_of(painted.sight(), {}, kHeight, lines);
   ASSERT_EQ(tables.size(), 1u);
   EXPECT_EQ(columns_of(tables[0]), 2);
-}
-
-TEST(PaintedTables, TextBelowGoesOutWithAllThatFollows) {
-  PaintedTable page;
-  page.painted.fill(kTableMap, {90, 160, 810, 520});
-  page.lines.push_back(line_of(letters_at(100, 400, 36)));
-  page.lines.push_back(line_of(letters_at(100, 430, 36)));
-  page.lines.push_back(line_of(letters_at(100, 460, 9)));  // the last line of a paragraph
-  const auto tables = page.found();
-  ASSERT_EQ(tables.size(), 1u);
-  EXPECT_EQ(rows_of(tables[0]), 4);
-  EXPECT_EQ(page.lines.size(), 3u);
 }
 
 TEST(PaintedTables, RulesDrawnTwiceMakeNoColumn) {

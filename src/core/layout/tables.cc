@@ -1,13 +1,13 @@
 #include "layout/tables.h"
 
 #include <algorithm>
-#include <cmath>
 #include <iterator>
-#include <numeric>
 
 #include "base/statistics.h"
+#include "layout/level_rows.h"
 #include "layout/map_regions.h"
 #include "layout/table_grid.h"
+#include "layout/table_levels.h"
 
 namespace burnisher::layout {
 namespace {
@@ -24,14 +24,8 @@ constexpr double kOverBoth = 0.9;     // of their width, of a rule that makes th
 constexpr double kReach = 1.5;        // text heights round the lines, where the table's rules are
 constexpr double kSetApart = 1.5;     // text heights of white above a note
 constexpr double kTickAway = 3;       // text heights between a box to tick and its line
-constexpr double kBesideLine = 1.5;   // text heights, half the usual distance of lines
-constexpr double kOneLevel = 0.6;     // text heights between the feet of neighbours on it
-constexpr double kLevel = 0.25;       // text heights between lines of one row
-constexpr double kMostlyLevel = 0.6;  // of the lines with others beside them
 constexpr int kMostHeadRows = 3;
 constexpr size_t kFewestLines = 4;
-constexpr size_t kLinesOfSlope = 9;    // near a place, that say how lines run there
-constexpr size_t kLettersOfSlope = 4;  // of a line, to see how it runs
 
 std::vector<Component> rules_near(const std::vector<LetterLine>& lines,
                                   const std::vector<Component>& rules, double reach) {
@@ -46,39 +40,25 @@ std::vector<Component> rules_near(const std::vector<LetterLine>& lines,
   return near;
 }
 
-// What stands on one level, from the top.
-std::vector<std::vector<size_t>> levels_of(const std::vector<LetterLine>& lines, double h) {
-  std::vector<size_t> order(lines.size());
-  std::iota(order.begin(), order.end(), 0);
-  const auto foot = [&](size_t i) { return lines[i].band().y1; };
-  std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return foot(a) < foot(b); });
-  std::vector<std::vector<size_t>> levels;
-  for (const size_t i : order) {
-    if (levels.empty() || foot(i) - foot(levels.back().back()) > kOneLevel * h)
-      levels.push_back({});
-    levels.back().push_back(i);
-  }
-  return levels;
-}
-
 // Single lines above a table are its title; below it, those from the first one on that goes over
 // several columns or is set apart are a note or the text that follows. They go from `inside` to
 // `outside`.
 void trim(const Sight& sight, const std::vector<Component>& rules, double h, Grid& grid,
           std::vector<LetterLine>& inside, std::vector<LetterLine>& outside) {
-  const std::vector<std::vector<size_t>> levels = levels_of(inside, h);
+  const std::vector<Level> levels = levels_of(inside, h);
   size_t first = 0, end = levels.size();
-  while (first < end && levels[first].size() < 2) ++first;
-  while (end > first && levels[end - 1].size() < 2) --end;
+  while (first < end && levels[first].lines.size() < 2) ++first;
+  while (end > first && levels[end - 1].lines.size() < 2) --end;
   for (; end > first && end < levels.size(); ++end) {
-    const LetterLine &line = inside[levels[end][0]], &above = inside[levels[end - 1][0]];
+    const LetterLine &line = inside[levels[end].lines[0]],
+                     &above = inside[levels[end - 1].lines[0]];
     if (grid.column_at(line.box.x0) != grid.column_at(line.box.x1) ||
         line.band().y0 - above.band().y1 > kSetApart * h)
       break;
   }
   std::vector<bool> out(inside.size(), false);
   for (size_t i = 0; i < levels.size(); ++i) {
-    for (const size_t line : levels[i]) out[line] = i < first || i >= end;
+    for (const size_t line : levels[i].lines) out[line] = i < first || i >= end;
   }
   std::vector<LetterLine> kept;
   for (size_t i = 0; i < inside.size(); ++i)
@@ -92,69 +72,6 @@ void trim(const Sight& sight, const std::vector<Component>& rules, double h, Gri
 bool mostly_led(const std::vector<LetterLine>& lines) {
   const auto led = [](const LetterLine& line) { return line.led; };
   return 2 * std::count_if(lines.begin(), lines.end(), led) > static_cast<long>(lines.size());
-}
-
-// How a line runs: y by x.
-struct Slope {
-  double y = 0, slope = 0, length = 0;
-};
-
-std::vector<Slope> slopes_of(const std::vector<LetterLine>& lines) {
-  std::vector<Slope> slopes;
-  for (const LetterLine& line : lines) {
-    const size_t count = line.letters.size();
-    if (count < kLettersOfSlope) continue;
-    std::vector<double> x[2], y[2];
-    for (size_t i = 0; i < count; ++i) {
-      x[i >= count / 2].push_back(line.letters[i].box().centre().x);
-      y[i >= count / 2].push_back(line.letters[i].y1);
-    }
-    const double run = std::max(1.0, median(x[1]) - median(x[0]));
-    slopes.push_back({line.band().y1, (median(y[1]) - median(y[0])) / run, run});
-  }
-  return slopes;
-}
-
-// Of the lines nearest to a height, the longer a line the surer: in a photograph it changes from
-// top to foot.
-double slope_at(double y, std::vector<Slope> slopes) {
-  if (slopes.empty()) return 0;
-  std::sort(slopes.begin(), slopes.end(),
-            [&](const Slope& a, const Slope& b) { return std::abs(a.y - y) < std::abs(b.y - y); });
-  slopes.resize(std::min(slopes.size(), kLinesOfSlope));
-  std::sort(slopes.begin(), slopes.end(),
-            [](const Slope& a, const Slope& b) { return a.slope < b.slope; });
-  double all = 0, below = 0;
-  for (const Slope& s : slopes) all += s.length;
-  for (const Slope& s : slopes) {
-    below += s.length;
-    if (below >= all / 2) return s.slope;
-  }
-  return slopes.back().slope;
-}
-
-// Rows of a table stand level, or between rules; lines of text in columns side by side stand as
-// each column has them.
-bool rows_stand_level(const Grid& grid, const std::vector<LetterLine>& lines, double h) {
-  if (2 * std::count(grid.ruled.begin(), grid.ruled.end(), true) >= grid.rows() - 1) return true;
-  const std::vector<Slope> slopes = slopes_of(lines);
-  int level = 0, beside = 0;
-  for (const LetterLine& line : lines) {
-    const int column = grid.column_at(line.box.centre().x);
-    const double slope = slope_at(line.band().y1, slopes);
-    const auto foot = [&](const LetterLine& of) {
-      return of.band().y1 - slope * of.box.centre().x;
-    };
-    double nearest = 1e18;
-    for (const LetterLine& other : lines) {
-      if (std::abs(grid.column_at(other.box.centre().x) - column) != 1) continue;
-      nearest = std::min(nearest, std::abs(foot(other) - foot(line)));
-    }
-    if (nearest > kBesideLine * h) continue;
-    ++beside;
-    level += nearest < kLevel * h;
-  }
-  return level >= kMostlyLevel * beside;
 }
 
 // Rows above the first rule, when most rows below have none between them.

@@ -66,14 +66,18 @@ std::vector<std::vector<const Line*>> printed_lines(const Block& table) {
 }
 
 Line joined(const std::vector<const Line*>& lines) {
-  Line whole = *lines.front();
+  Line whole = **std::max_element(lines.begin(), lines.end(), [](const Line* a, const Line* b) {
+    return a->words.size() < b->words.size();
+  });
+  whole.words.clear();
+  whole.baseline.clear();
+  whole.box = {};
+  if (lines.size() > 1) whole.outline.clear();
   double confidence = 0, count = 0;
   for (const Line* line : lines) {
-    if (line != lines.front()) {
-      whole.words.insert(whole.words.end(), line->words.begin(), line->words.end());
-      whole.baseline.insert(whole.baseline.end(), line->baseline.begin(), line->baseline.end());
-      whole.box = united(whole.box, line->box);
-    }
+    whole.words.insert(whole.words.end(), line->words.begin(), line->words.end());
+    whole.baseline.insert(whole.baseline.end(), line->baseline.begin(), line->baseline.end());
+    whole.box = united(whole.box, line->box);
     confidence += line->confidence * static_cast<double>(line->words.size());
     count += static_cast<double>(line->words.size());
   }

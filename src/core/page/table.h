@@ -21,7 +21,8 @@ std::vector<std::vector<std::string>> texts_of(const Block& table);
 // Printed lines of the table: cells' lines on one level, from left to right, row by row.
 std::vector<std::vector<const Line*>> printed_lines(const Block& table);
 
-// One line that holds the words of all of them.
+// One line that holds the words of all of them; size, stroke, language and script are those of the
+// one with most words.
 Line joined(const std::vector<const Line*>& lines);
 
 }  // namespace burnisher

@@ -43,6 +43,22 @@ TEST_F(StoresTable, ARowJoinsIntoOneLine) {
   EXPECT_NEAR(row.confidence, 0.95, 1e-9);
 }
 
+TEST(JoinedLines, AreAsTheOneWithMostWords) {
+  Line mark, text;
+  mark.x_height = 9;
+  mark.words.resize(1);
+  mark.outline = {{0, 0}, {9, 0}, {9, 9}};
+  text.x_height = 20;
+  text.language = "en";
+  text.words.resize(3);
+  const Line whole = joined({&mark, &text});
+  EXPECT_EQ(whole.words.size(), 4u);
+  EXPECT_EQ(whole.x_height, 20);
+  EXPECT_EQ(whole.language, "en");
+  EXPECT_TRUE(whole.outline.empty());
+  EXPECT_EQ(joined({&mark}).outline.size(), 3u);
+}
+
 TEST_F(StoresTable, TwoCellsInOnePlaceLoseNothing) {
   add(1, 0, {"lamp"});
   EXPECT_EQ(texts_of(table_)[1][0], "Oil lamp");

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "base/unicode.h"
+#include "testing/word_pages.h"
 
 namespace burnisher::recognise {
 namespace {
@@ -43,9 +44,7 @@ Line line_of(const std::string& text, const std::string& language) {
   Line line;
   line.script = "Arab";
   line.language = language;
-  Word word;
-  word.text = text;
-  for (const char32_t c : decode_utf8(text)) word.glyphs.push_back({c, {}, 1});
+  Word word = testing::word_with_glyphs(text);
   word.readings = {{text, 0.7}};
   line.words = {word};
   return line;

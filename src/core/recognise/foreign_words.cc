@@ -1,7 +1,6 @@
 #include "recognise/foreign_words.h"
 
 #include <algorithm>
-#include <numeric>
 
 #include "base/printed_order.h"
 #include "base/unicode.h"
@@ -11,7 +10,7 @@ namespace {
 
 constexpr double kClear = 0.93;        // mean confidence of a word that is what it seems
 constexpr size_t kFewestLetters = 2;   // of a word that shows a script
-constexpr double kSamePlace = 0.3;     // of the narrower word's width, that two share
+constexpr double kSamePlace = 0.3;     // of the narrower of two words' widths, that they share
 constexpr double kEnough = 0.06;       // gain in likelihood
 constexpr double kSure = 0.25;         // that there are such words on a page, in one of
 constexpr size_t kFewestOfSure = 4;    // letters
@@ -35,16 +34,16 @@ std::vector<Group> groups_of(const Line& line, const Line& other) {
   std::stable_sort(items.begin(), items.end(),
                    [](const Item& a, const Item& b) { return a.word->box.x0 < b.word->box.x0; });
   std::vector<Group> groups;
-  double end = -1e18, narrowest = 0;
+  double end = -1e18, before = 0;
   for (const Item& item : items) {
     const Box& box = item.word->box;
-    const double shared = end - box.x0, least = std::min(narrowest, box.width());
+    const double shared = end - box.x0, least = std::min(before, box.width());
     if (groups.empty() || shared < kSamePlace * least) {
       groups.emplace_back();
       end = box.x1;
     }
     end = std::max(end, box.x1);
-    narrowest = box.width();
+    before = box.width();
     (item.own ? groups.back().own : groups.back().others).push_back(*item.word);
   }
   return groups;

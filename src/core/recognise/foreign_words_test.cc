@@ -3,17 +3,13 @@
 #include <gtest/gtest.h>
 
 #include "base/unicode.h"
+#include "testing/word_pages.h"
 
 namespace burnisher::recognise {
 namespace {
 
 Word word(const std::string& text, double x0, double x1) {
-  Word w;
-  w.text = text;
-  w.box = {x0, 0, x1, 20};
-  w.confidence = 0.9;
-  for (const char32_t c : decode_utf8(text)) w.glyphs.push_back({c, w.box, 0.9});
-  return w;
+  return testing::word_with_glyphs(text, {x0, 0, x1, 20}, 0.9);
 }
 
 Line line(const std::string& script, const std::vector<Word>& words) {

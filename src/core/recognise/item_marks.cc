@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/unicode.h"
+#include "page/table.h"
 
 namespace burnisher::recognise {
 namespace {
@@ -21,13 +22,6 @@ bool stands_before(const Line& mark, const Line& text) {
   return gap > -0.5 * mark.x_height && gap < kReach * mark.x_height &&
          std::abs(height_of(mark, mark.box.x1) - height_of(text, text.box.x0)) <
              kSameLevel * std::min(mark.x_height, text.x_height);
-}
-
-void put_before(const Line& mark, Line& text) {
-  text.words.insert(text.words.begin(), mark.words.begin(), mark.words.end());
-  text.baseline.insert(text.baseline.begin(), mark.baseline.begin(), mark.baseline.end());
-  text.box = united(text.box, mark.box);
-  text.outline.clear();
 }
 
 // The line after a mark, and its block; null: none.
@@ -82,7 +76,7 @@ void join_item_marks(Page& page) {
         ++i;
         continue;
       }
-      put_before(mark, *text);
+      *text = joined({&mark, text});
       Box box = bounds(owner->outline);
       if (!box.empty()) owner->outline = united(box, mark.box).corners();
       block.lines.erase(block.lines.begin() + static_cast<long>(i));

@@ -2,8 +2,13 @@
 
 #include <gtest/gtest.h>
 
+#include "testing/word_pages.h"
+
 namespace burnisher::recognise {
 namespace {
+
+using testing::block_of;
+using testing::line_at;
 
 TEST(ItemMarks, AreNumbersLettersNumeralsAndBullets) {
   for (const char* mark : {"1.", "12.", "3)", "(4)", "A.", "b)", "IV.", "xii.", "2.1.", "3a.", "•"})
@@ -13,33 +18,11 @@ TEST(ItemMarks, AreNumbersLettersNumeralsAndBullets) {
     EXPECT_FALSE(is_item_mark(other)) << other;
 }
 
-Line line(const std::string& text, double x, double y) {
-  Line l;
-  l.x_height = 20;
-  l.box = {x, y - 20, x + 12 * static_cast<double>(text.size()), y + 5};
-  l.baseline = {{l.box.x0, y}, {l.box.x1, y}};
-  l.script = "Latn";
-  Word word;
-  word.text = text;
-  word.box = l.box;
-  l.words = {word};
-  return l;
-}
-
-Block block(const std::vector<Line>& lines) {
-  Block b;
-  b.lines = lines;
-  Box box;
-  for (const Line& l : lines) box = united(box, l.box);
-  b.outline = box.corners();
-  return b;
-}
-
 TEST(ItemMarks, BeginTheLineTheyStandBefore) {
   Page page;
-  page.blocks = {block({line("1.", 100, 100), line("2.", 100, 180)}),
-                 block({line("Trim the lamps", 170, 100), line("every night.", 170, 140)}),
-                 block({line("Wind the clock.", 170, 180)})};
+  page.blocks = {block_of({line_at("1.", 100, 100), line_at("2.", 100, 180)}),
+                 block_of({line_at("Trim the lamps", 170, 100), line_at("every night.", 170, 140)}),
+                 block_of({line_at("Wind the clock.", 170, 180)})};
   join_item_marks(page);
   ASSERT_EQ(page.blocks.size(), 2u);
   EXPECT_EQ(page.blocks[0].lines[0].text(), "1. Trim the lamps");
@@ -51,15 +34,15 @@ TEST(ItemMarks, BeginTheLineTheyStandBefore) {
 
 TEST(ItemMarks, FarFromAnyTextTheyStay) {
   Page page;
-  page.blocks = {block({line("1.", 100, 100)}), block({line("Far away", 700, 100)}),
-                 block({line("Below", 170, 160)})};
+  page.blocks = {block_of({line_at("1.", 100, 100)}), block_of({line_at("Far away", 700, 100)}),
+                 block_of({line_at("Below", 170, 160)})};
   join_item_marks(page);
   EXPECT_EQ(page.blocks.size(), 3u);
 }
 
 TEST(ItemMarks, InTablesAreEntries) {
   Page page;
-  page.blocks = {block({line("1.", 100, 100)}), block({line("Oil", 170, 100)})};
+  page.blocks = {block_of({line_at("1.", 100, 100)}), block_of({line_at("Oil", 170, 100)})};
   for (Block& b : page.blocks) b.kind = BlockKind::kTable;
   join_item_marks(page);
   ASSERT_EQ(page.blocks.size(), 2u);

@@ -50,16 +50,10 @@ Found found_at(const LinePlace& place) {
 }
 
 // Of all lines, the longer one the surer.
-double common_slope(std::vector<Found> lines) {
-  std::sort(lines.begin(), lines.end(),
-            [](const Found& a, const Found& b) { return a.slope < b.slope; });
-  double all = 0, below = 0;
-  for (const Found& line : lines) all += line.length;
-  for (const Found& line : lines) {
-    below += line.length;
-    if (2 * below >= all) return line.slope;
-  }
-  return 0;
+double common_slope(const std::vector<Found>& lines) {
+  std::vector<std::pair<double, double>> slopes;
+  for (const Found& line : lines) slopes.push_back({line.slope, line.length});
+  return weighted_median(slopes);
 }
 
 // Lines of one page run alike; single ones are tilted by the tails of their letters.

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "base/unicode.h"
+#include "testing/word_pages.h"
 
 namespace burnisher::recognise {
 namespace {
@@ -10,10 +11,7 @@ namespace {
 std::string settled(const std::string& text, const std::string& script) {
   Line line;
   line.script = script;
-  Word word;
-  word.text = text;
-  for (const char32_t c : decode_utf8(text)) word.glyphs.push_back({c, {}, 1});
-  line.words = {word};
+  line.words = {testing::word_with_glyphs(text)};
   settle_look_alikes(line);
   return line.words[0].text;
 }

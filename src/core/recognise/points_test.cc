@@ -3,14 +3,13 @@
 #include <gtest/gtest.h>
 
 #include "base/unicode.h"
+#include "testing/word_pages.h"
 
 namespace burnisher::recognise {
 namespace {
 
 std::string dropped(const std::string& text, const std::string& script) {
-  Word word;
-  word.text = text;
-  for (const char32_t c : decode_utf8(text)) word.glyphs.push_back({c, {}, 1});
+  Word word = testing::word_with_glyphs(text);
   word.readings = {{text, 0.8}};
   Line line;
   line.script = script;

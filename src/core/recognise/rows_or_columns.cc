@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/unicode.h"
+#include "page/table.h"
 
 namespace burnisher::recognise {
 namespace {
@@ -123,19 +124,10 @@ std::vector<const Line*> lines_of(const std::vector<Block>& blocks, size_t first
   return lines;
 }
 
-// The right line's words go on where the left one ends.
-void append(const Line& right, Line& left) {
-  left.words.insert(left.words.end(), right.words.begin(), right.words.end());
-  left.baseline.insert(left.baseline.end(), right.baseline.begin(), right.baseline.end());
-  left.box = united(left.box, right.box);
-  left.outline.clear();
-  left.confidence = std::min(left.confidence, right.confidence);
-}
-
 Polygon outline_of(const std::vector<Line>& lines) {
   Box box;
   for (const Line& line : lines) box = united(box, line.box);
-  return {{box.x0, box.y0}, {box.x1, box.y0}, {box.x1, box.y1}, {box.x0, box.y1}};
+  return box.corners();
 }
 
 void join_rows(const Languages& languages, Page& page) {
@@ -160,7 +152,7 @@ void join_rows(const Languages& languages, Page& page) {
       rows.push_back(*left[k]);
       for (const auto& [l, r] : text.pairs) {
         if (l != k || used[r]) continue;
-        append(*right[r], rows.back());
+        rows.back() = joined({&rows.back(), right[r]});
         used[r] = true;
       }
     }

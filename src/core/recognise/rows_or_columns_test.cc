@@ -2,31 +2,16 @@
 
 #include <gtest/gtest.h>
 
+#include "testing/word_pages.h"
+
 namespace burnisher::recognise {
 namespace {
 
-Line line(const std::string& text, double x, double y) {
-  Line l;
-  l.x_height = 20;
-  l.box = {x, y - 20, x + 12 * static_cast<double>(text.size()), y + 5};
-  l.baseline = {{l.box.x0, y}, {l.box.x1, y}};
-  l.script = "Latn";
-  Word word;
-  word.text = text;
-  word.box = l.box;
-  l.words = {word};
-  return l;
-}
-
 Block block(const std::vector<std::string>& texts, double x, double top) {
-  Block b;
-  Box box;
-  for (size_t i = 0; i < texts.size(); ++i) {
-    b.lines.push_back(line(texts[i], x, top + 40 * static_cast<double>(i)));
-    box = united(box, b.lines.back().box);
-  }
-  b.outline = {{box.x0, box.y0}, {box.x1, box.y0}, {box.x1, box.y1}, {box.x0, box.y1}};
-  return b;
+  std::vector<Line> lines;
+  for (const std::string& text : texts)
+    lines.push_back(testing::line_at(text, x, top + 40 * static_cast<double>(lines.size())));
+  return testing::block_of(lines);
 }
 
 SideBySide beside(const std::vector<std::string>& left, const std::vector<std::string>& right) {

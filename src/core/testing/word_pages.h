@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "base/unicode.h"
 #include "page/page.h"
 
 namespace burnisher::testing {
@@ -13,6 +14,35 @@ inline Word word_of(const std::string& text, double confidence = 0.99,
   Word word{text, {}, confidence, {}, confidence};
   word.readings = std::move(readings);
   return word;
+}
+
+// With a glyph for each character, all in the word's box.
+inline Word word_with_glyphs(const std::string& text, const Box& box = {}, double confidence = 1) {
+  Word word = word_of(text, confidence);
+  word.box = box;
+  for (const char32_t c : decode_utf8(text)) word.glyphs.push_back({c, box, confidence});
+  return word;
+}
+
+// A line of Latin script that is one word, its baseline from `x` at `y`.
+inline Line line_at(const std::string& text, double x, double y) {
+  Line line;
+  line.x_height = 20;
+  line.box = {x, y - 20, x + 12 * static_cast<double>(text.size()), y + 5};
+  line.baseline = {{line.box.x0, y}, {line.box.x1, y}};
+  line.script = "Latn";
+  line.words = {word_of(text)};
+  line.words.front().box = line.box;
+  return line;
+}
+
+inline Block block_of(std::vector<Line> lines) {
+  Block block;
+  Box box;
+  for (const Line& line : lines) box = united(box, line.box);
+  block.outline = box.corners();
+  block.lines = std::move(lines);
+  return block;
 }
 
 // The words side by side; each ten pixels a letter wide, thirty high.
