@@ -25,7 +25,7 @@ int main(int argc, char** argv) {
     compose::PageMakerSettings settings;
     settings.faces = compose::read_typeface_table(argv[1]);
     settings.held = true;
-    settings.texts = texts.supplies();
+    settings.texts = texts.pages();
     compose::PageMaker maker(settings);
     std::filesystem::create_directories(folder);
     for (uint64_t seed = first; seed < first + count; ++seed) {

@@ -1,8 +1,9 @@
 // Layout on composed pages that nothing learnt from, family by family, as a Markdown table:
-//   pages_bench FACES TEXTS MODELS PAGES-OF-EACH [FOLDER [FAMILY]]
+//   pages_bench FACES TEXTS MODELS PAGES-OF-EACH [FOLDER [FAMILY [SCRIPT]]]
 // MODELS: the folder of the shipped models; "painted": the maps are painted from the truth, and the
 // pages not cleaned, so that the geometry is measured alone. With FOLDER, also drawings of the ten
-// worst; with FAMILY, of that one only.
+// worst; with FAMILY, of that one only ("all": every one); with SCRIPT (ISO 15924), in texts of
+// that script instead of the Latin one.
 #include <fmt/core.h>
 
 #include <algorithm>
@@ -19,6 +20,7 @@
 #include "page/block_kind.h"
 #include "raster/convert.h"
 #include "raster/png.h"
+#include "recognise/bundle.h"
 #include "run/stages.h"
 #include "score/layout_score.h"
 #include "train/page_texts.h"
@@ -39,7 +41,7 @@ struct Readers {
   recognise::Recogniser recogniser;
   layout::PageNetwork network;
   explicit Readers(const std::string& models)
-      : recogniser(models + "/latin.safetensors"),
+      : recogniser(recognise::bundles_in(models)),
         network(layout::read_page_model(models + "/pages.safetensors")) {}
 };
 
@@ -84,15 +86,17 @@ void print_row(const std::string& name, int pages, const score::LayoutScore& s, 
 
 int main(int argc, char** argv) {
   if (argc < 5) {
-    fmt::print(stderr, "usage: pages_bench FACES TEXTS MODELS PAGES-OF-EACH [FOLDER [FAMILY]]\n");
+    fmt::print(stderr,
+               "usage: pages_bench FACES TEXTS MODELS PAGES-OF-EACH [FOLDER [FAMILY [SCRIPT]]]\n");
     return 2;
   }
   try {
-    const train::PageTexts texts(argv[2], true);
+    const train::PageTexts texts(argv[2], true, {argc > 7 ? argv[7] : "Latn"});
+    const std::string only = argc > 6 && argv[6] != std::string("all") ? argv[6] : "";
     compose::PageMakerSettings settings;
     settings.faces = compose::read_typeface_table(argv[1]);
     settings.held = true;
-    settings.texts = texts.supplies();
+    settings.texts = texts.pages();
     settings.least_x_height = 11;  // about 180 to 290 dpi
     settings.most_x_height = 18;
     settings.straight = argv[3] == std::string("painted");
@@ -108,7 +112,7 @@ int main(int argc, char** argv) {
     fmt::print("| family | pages | lines F1 % | kinds % | in order % | cells F1 % | seconds |\n");
     fmt::print("|---|---|---|---|---|---|---|\n");
     for (const compose::Family& family : compose::families()) {
-      if (argc > 6 && family.name != std::string(argv[6])) continue;
+      if (!only.empty() && family.name != only) continue;
       score::LayoutScore sum;
       double seconds = 0;
       for (int i = 0; i < pages; ++i) {
@@ -132,7 +136,7 @@ int main(int argc, char** argv) {
       all.add(sum);
       all_seconds += seconds;
     }
-    const int families = argc > 6 ? 1 : static_cast<int>(compose::families().size());
+    const int families = !only.empty() ? 1 : static_cast<int>(compose::families().size());
     print_row("all", pages * families, all, all_seconds);
     std::vector<std::pair<int, std::string>> mistaken;
     for (const auto& [pair, lines] : all.mistaken)

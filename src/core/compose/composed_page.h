@@ -16,6 +16,7 @@ struct ComposedPage {
   // the direction of the text, whichever way the page lies; outlines are exact under every warp.
   Page truth;
   double x_height = 0;         // of the main text, pixels of the scan
+  bool right_to_left = false;  // columns and words run from the right
   std::vector<Polygon> rules;  // printed rules
   std::vector<Polygon> marks;  // handwriting, stamps: no print
   Polygon sheet;               // the paper's outline; beyond it lies the scanner's bed

@@ -21,13 +21,17 @@ Font font_of(const Typeface* face, double x_height, Random& random) {
   return font;
 }
 
+// What a face must have: figures, which stand on most pages, beside the script's letters.
+Text sample_of(const std::string& script) {
+  return script == "Latn" ? Text{U'A', U'a', U'1'} : Text{U'1'};
+}
+
 }  // namespace
 
 Font Desk::font(double size) {
-  static const std::vector<char32_t> sample = {U'A', U'a', U'1'};
   const Typeface* face = nullptr;
   while (face == nullptr) {
-    face = faces.draw(sample, random);
+    face = faces.draw(sample_of(text.script), random);
     // Blackletter and hands are for headings, if for anything.
     if (face != nullptr && (face->klass() == "hand" || face->klass() == "blackletter") &&
         !random.chance(0.15))
@@ -37,12 +41,14 @@ Font Desk::font(double size) {
 }
 
 Font Desk::typewriter(double size) {
-  static const std::vector<char32_t> sample = {U'A', U'a', U'1'};
   const Typeface* face = nullptr;
   for (int tries = 0; tries < 400; ++tries) {
-    face = faces.draw(sample, random);
-    if (face != nullptr && (face->klass() == "mono" || face->klass() == "typewriter")) break;
+    const Typeface* const drawn = faces.draw(sample_of(text.script), random);
+    if (drawn == nullptr) continue;
+    face = drawn;
+    if (face->klass() == "mono" || face->klass() == "typewriter") break;
   }
+  if (face == nullptr) return font(size);
   Font font = font_of(face, size * unit, random);
   font.style.word_space = 1;
   font.style.condense = 1;

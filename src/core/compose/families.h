@@ -12,11 +12,11 @@ namespace burnisher::compose {
 // What a family sets pages with.
 struct Desk {
   TypefaceSampler& faces;
-  const TextSupply& text;
+  const PageText& text;
   Random& random;
   double unit;  // x-height of the main text, pixels
 
-  Font font(double size = 1);                // any face; `size` times the main text
+  Font font(double size = 1);                // any face of the script; `size` times the main text
   Font typewriter(double size = 1);          // of one width
   Sheet sheet(double width, double height);  // in x-heights of the main text
 };

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/unicode.h"
 #include "compose/families.h"
 
 namespace burnisher::compose {
@@ -105,10 +106,13 @@ void set_with_initial(Sheet& sheet, const Font& font, Box& rest, Random& random)
   const double cap = 1.45;  // height of capitals, x-heights: of most faces
   const double tall = (deep - 1) * font.pitch + cap * font.style.x_height;
   Font large = font.sized(tall / (cap * font.style.x_height));
-  const char32_t letter = U'A' + static_cast<char32_t>(random.index(26));
+  const std::vector<Text> word = sheet.words(1);
+  if (word.empty()) return;
+  const char32_t letter = to_upper(word.front().front());
   sheet.begin(BlockKind::kDropCapital);
   const Box ink =
       sheet.line(large, {{letter}}, rest.x0, rest.y0 + tall + 0.15 * font.style.x_height);
+  if (ink.empty()) return;  // a sign that the face lacks
   sheet.begin(BlockKind::kText);
   ParagraphStyle style;
   style.words = 60 + random.index(60);
@@ -149,7 +153,8 @@ void fill_book(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
     style.align = random.chance(0.7) ? Align::kCentred : Align::kLeft;
     style.words = 2 + random.index(6);
     rest.y0 = sheet.paragraph(large, style, rest) + random.uniform(1.5, 5) * unit;
-    if (random.chance(0.4)) set_with_initial(sheet, font, rest, random);
+    const bool initials = desk.text.script != "Arab" && desk.text.script != "Deva";
+    if (initials && random.chance(0.4)) set_with_initial(sheet, font, rest, random);
   }
   const double kind = random.uniform();
   const bool short_page = random.chance(0.15);

@@ -67,9 +67,15 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
   const double slack = random.uniform(0, ruling >= 2 ? 2 : 1.2) * unit;
   const bool tall_rows = random.chance(0.3);
 
+  // First cells that stand for several rows, where rules show it.
+  const bool tall_cells = (ruling == 2 || ruling == 3) && columns > 2 && remarks < 0 &&
+                          !tall_rows && !groups && random.chance(0.75);
+  int covered_rows = 0;  // still to come of such a cell
+
   sheet.begin(BlockKind::kTable);
   const size_t table = sheet.page().truth.blocks.size() - 1;
   std::vector<double> levels = {area.y0};
+  std::vector<bool> broken;              // the rule above the row begins at the second column
   std::vector<std::vector<bool>> spans;  // per row: the edge at the left of column c is covered
   double y = area.y0;
   const Font head = random.chance(0.6) ? heavier(font, 1, random) : font;
@@ -80,7 +86,13 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
     double low = top + font.pitch;
     std::vector<bool> covered(static_cast<size_t>(columns), false);
     if (stripes && row % 2 == 1) sheet.tint({area.x0, y, area.x1, y + font.pitch + slack}, 0.12);
-    for (int c = 0; c < columns;) {
+    broken.push_back(covered_rows > 0);
+    int first = 0;
+    if (covered_rows > 0) {
+      --covered_rows;
+      first = 1;
+    }
+    for (int c = first; c < columns;) {
       const bool group = groups && !header && c == 0 && random.chance(0.12);
       const bool spanning = head_rows == 2 && row == 0 && c > 0 && random.chance(0.7);
       const int wide = group ? columns : spanning ? std::min(columns - c, 2 + random.index(2)) : 1;
@@ -91,6 +103,13 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
       const Font& f = header ? head : font;
       const bool words = header || kind[from] < 0;
       const bool empty = !header && c > 0 && random.chance(0.06);
+      int high = 1;
+      if (tall_cells && !header && c == 0 && random.chance(0.4)) {
+        high = 2 + random.index(3);
+        if (area.y1 - y < (high + 1) * (font.pitch + slack) + 3 * unit) high = 1;
+        covered_rows = high - 1;
+      }
+      const double down = random.chance(0.5) ? (high - 1) * (font.pitch + slack) / 2 : 0;
       const bool remark = c == remarks && !header && !group && random.chance(0.9);
       if (!empty && words && !group && (remark || (tall_rows && random.chance(0.35)))) {
         ParagraphStyle style;
@@ -109,7 +128,7 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
                    middle  ? (room.x0 + room.x1) / 2
                    : right ? room.x1
                            : room.x0,
-                   top + 1.6 * unit,
+                   top + 1.6 * unit + down,
                    middle  ? Align::kCentred
                    : right ? Align::kRight
                            : Align::kLeft);
@@ -117,20 +136,22 @@ double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
       Cell& cell =
           sheet.cell(row, c, before, {edge[from], y, edge[from + static_cast<size_t>(wide)], y});
       cell.columns = wide;
+      cell.rows = high;
       cell.header = header;
       c += wide;
     }
     y = low + slack / 2;
     for (Cell& cell : sheet.block().cells) {
-      if (cell.row == row) cell.box.y1 = y;
+      if (cell.row + cell.rows > row) cell.box.y1 = y;
     }
     levels.push_back(y);
     spans.push_back(covered);
-    if (row > 3 && random.chance(0.03)) break;
+    if (row > 3 && covered_rows == 0 && random.chance(0.03)) break;
   }
   const int rows = static_cast<int>(levels.size()) - 1;
   const auto level_rule = [&](size_t i) {
-    sheet.rule({area.x0, levels[i]}, {area.x1, levels[i]}, thin, gaps);
+    const bool whole = i >= broken.size() || !broken[i];
+    sheet.rule({whole ? area.x0 : edge[1], levels[i]}, {area.x1, levels[i]}, thin, gaps);
   };
   if (ruling == 2 || ruling == 3) {
     for (size_t i = 0; i < levels.size(); ++i) level_rule(i);
@@ -263,19 +284,18 @@ void fill_index(Desk& desk, Sheet& sheet, const Font& font, const Box& area, dou
   Random& random = desk.random;
   const bool letters = random.chance(0.6);
   double y = area.y0;
-  char letter = 'A';
   sheet.begin(BlockKind::kText);
   while (y < area.y1 - 2 * desk.unit) {
     ParagraphStyle style;
     style.align = Align::kLeft;
     style.indent = -hang;
-    if (letters && random.chance(0.08) && letter <= 'Z') {
+    std::vector<Text> words = sheet.words(1 + random.index(3));
+    if (letters && !words.empty() && random.chance(0.08)) {
       y += 0.6 * font.pitch;
       sheet.begin(BlockKind::kText);
-      y = sheet.paragraph(font, style, {area.x0, y, area.x1, area.y1}, {Text{char32_t(letter++)}});
+      y = sheet.paragraph(font, style, {area.x0, y, area.x1, area.y1}, {Text{words[0][0]}});
       sheet.begin(BlockKind::kText);
     }
-    std::vector<Text> words = sheet.words(1 + random.index(3));
     for (int i = 0; i < 1 + random.index(4); ++i) {
       if (words.empty()) break;
       words.back().push_back(',');

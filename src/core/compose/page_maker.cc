@@ -103,19 +103,32 @@ void add_sideways_text(Desk& desk, Sheet& sheet) {
 
 }  // namespace
 
-PageMaker::PageMaker(PageMakerSettings settings)
-    : settings_(std::move(settings)), faces_(settings_.faces, settings_.held) {
+PageMaker::PageMaker(PageMakerSettings settings) : settings_(std::move(settings)) {
+  const auto set = [&](const std::string& script) {
+    return std::any_of(settings_.faces.begin(), settings_.faces.end(), [&](const TypefaceEntry& f) {
+      return f.held == settings_.held && f.sets(script);
+    });
+  };
+  std::vector<PageText> texts;
+  for (PageText& text : settings_.texts) {
+    if (text.script != "Latn" && !set(text.script)) continue;
+    auto& faces = faces_[text.script];
+    if (faces == nullptr)
+      faces = std::make_unique<TypefaceSampler>(settings_.faces, settings_.held, text.script);
+    texts.push_back(std::move(text));
+  }
+  settings_.texts = std::move(texts);
   if (settings_.texts.empty())
-    throw SettingsError("pages are composed of texts, and there are none");
+    throw SettingsError("pages are composed of texts, and there are none that a face can set");
 }
 
 ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
   Random random(seed * 0x9e3779b97f4a7c15ull + 77);
   const Family& family = drawn_family(name, random);
   const double unit = random.uniform(settings_.least_x_height, settings_.most_x_height);
-  const TextSupply& text =
-      settings_.texts[static_cast<size_t>(random.index(settings_.texts.size()))];
-  Desk desk{faces_, text, random, unit};
+  const PageText& text = settings_.texts[static_cast<size_t>(random.index(settings_.texts.size()))];
+  TypefaceSampler& faces = *faces_.at(text.script);
+  Desk desk{faces, text, random, unit};
   Sheet sheet = family.set(desk);
   if (family.name != std::string("blank") && random.chance(0.2)) add_sideways_text(desk, sheet);
   const double quality = random.uniform();
@@ -138,7 +151,7 @@ ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
   FloatImage verso;
   const bool blank = family.name == std::string("blank");
   if (blank && random.chance(0.7)) {
-    Desk other{faces_, text, random, unit};
+    Desk other{faces, text, random, unit};
     Sheet back = random.chance(0.5) ? set_book(other) : set_table(other);
     damage.show_through = random.uniform(0.05, 0.35);
     damage.threshold = random.chance(0.8) ? Threshold::kNone : damage.threshold;

@@ -2,6 +2,7 @@
 // damage. A seed gives the same page every time.
 #pragma once
 
+#include <map>
 #include <memory>
 #include <string>
 #include <vector>
@@ -14,9 +15,9 @@ namespace burnisher::compose {
 
 struct PageMakerSettings {
   std::vector<TypefaceEntry> faces;
-  bool held = false;                                // of the faces, those kept out of training
-  std::vector<TextSupply> texts;                    // of which each page has one: a language, say
-  bool straight = false;                            // upright and flat, no bed, as after cleaning
+  bool held = false;            // of the faces, those kept out of training
+  std::vector<PageText> texts;  // of which each page has one; those that no face can set are none
+  bool straight = false;        // upright and flat, no bed, as after cleaning
   double least_x_height = 6.5, most_x_height = 11;  // of the main text in the scan, pixels
 };
 
@@ -29,7 +30,7 @@ class PageMaker {
 
  private:
   PageMakerSettings settings_;
-  TypefaceSampler faces_;
+  std::map<std::string, std::unique_ptr<TypefaceSampler>> faces_;  // by script
 };
 
 }  // namespace burnisher::compose

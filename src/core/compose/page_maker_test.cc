@@ -30,7 +30,7 @@ PageMaker maker() {
   settings.faces = {{folder + "Serif-Regular.ttf", 0, "serif", false, "Serif", ""},
                     {folder + "Sans-Regular.ttf", 0, "sans", false, "Sans", ""},
                     {folder + "Mono-Regular.ttf", 0, "typewriter", false, "Mono", ""}};
-  settings.texts = {prose};
+  settings.texts = {{prose}};
   settings.least_x_height = 6.5;
   settings.most_x_height = 8;
   return PageMaker(settings);
@@ -141,13 +141,96 @@ TEST(Camera, AStraightSheetIsSeenAsItIs) {
   EXPECT_NEAR(seen.row(10)[9], 0, 1e-5);
 }
 
+// Hebrew letters in place of the Latin ones: 22 of them, and no ligatures.
+Text from_the_right(int longest, Random& random) {
+  Text text = prose(longest, random);
+  for (char32_t& c : text)
+    if (c != U' ') c = 0x5D0 + (c | 32) % 22;
+  return text;
+}
+
+TEST(PageMaker, PagesFromRightToLeftAreSetFromTheRight) {
+  PageMakerSettings settings;
+  settings.faces = {
+      {"/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf", 0, "sans", false, "D", "Latn,Hebr"}};
+  settings.texts = {{from_the_right, "Hebr", true}};
+  settings.straight = true;
+  PageMaker pages(settings);
+  int lines = 0, columns = 0;
+  for (uint64_t seed = 1; seed <= 4; ++seed) {
+    for (const char* family : {"article", "news", "table"}) {
+      const ComposedPage page = pages.make(seed, family);
+      EXPECT_TRUE(page.right_to_left);
+      const Block* before = nullptr;
+      for (const Block& block : page.truth.blocks) {
+        for (const Line& line : block.lines) {
+          ++lines;
+          EXPECT_LE(line.baseline.front().x, line.baseline.back().x + 1e-6);
+          const Box outline = bounds(line.outline);
+          EXPECT_GT(overlap(line.box.x0, line.box.x1, outline.x0, outline.x1),
+                    0.9 * line.box.width());
+          for (size_t i = 1; i < line.words.size(); ++i)
+            EXPECT_GT(line.words[i - 1].box.centre().x, line.words[i].box.centre().x);
+          EXPECT_GE(line.box.x0, -1);
+          EXPECT_LE(line.box.x1, page.truth.width + 1);
+        }
+        for (const Cell& a : block.cells) {
+          for (const Cell& b : block.cells)
+            EXPECT_FALSE(a.row == b.row && a.column < b.column && a.box.x0 <= b.box.x0);
+        }
+        const Box box = bounds(block.outline);
+        if (before != nullptr && block.kind == BlockKind::kText) {
+          const Box last = bounds(before->outline);
+          columns += last.x0 > box.x1 && overlap(last.y0, last.y1, box.y0, box.y1) > 0;
+          EXPECT_FALSE(family == std::string("article") && last.x1 < box.x0 &&
+                       overlap(last.y0, last.y1, box.y0, box.y1) > 20);
+        }
+        if (block.kind == BlockKind::kText) before = &block;
+      }
+    }
+  }
+  EXPECT_GT(lines, 300);
+  EXPECT_GT(columns, 5);
+}
+
+TEST(PageMaker, TextsThatNoFaceSetsAreLeftOut) {
+  PageMakerSettings settings;
+  settings.faces = {
+      {"/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf", 0, "sans", false, "D", "Latn"}};
+  settings.texts = {{from_the_right, "Hebr", true}, {prose}};
+  PageMaker pages(settings);
+  for (uint64_t seed = 1; seed <= 6; ++seed) EXPECT_FALSE(pages.make(seed, "book").right_to_left);
+  settings.texts = {{from_the_right, "Hebr", true}};
+  EXPECT_THROW(PageMaker{settings}, SettingsError);
+}
+
+TEST(Table, FirstCellsMayStandForSeveralRows) {
+  PageMaker pages = maker();
+  int tall = 0;
+  for (uint64_t seed = 1; seed <= 40; ++seed) {
+    const ComposedPage page = pages.make(seed, "table");
+    for (const Block& block : page.truth.blocks) {
+      for (const Cell& cell : block.cells) {
+        if (cell.rows == 1) continue;
+        ++tall;
+        EXPECT_EQ(cell.column, 0);
+        for (const Cell& other : block.cells) {  // nothing else stands in its rows
+          EXPECT_FALSE(&other != &cell && other.column == 0 && other.row >= cell.row &&
+                       other.row < cell.row + cell.rows);
+        }
+      }
+    }
+  }
+  EXPECT_GT(tall, 4);
+}
+
 TEST(Sheet, TextFlowsRoundAHoleAndStaysInItsColumn) {
   Random random(9);
   const std::vector<TypefaceEntry> faces = {
       {"/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf", 0, "serif", false, "S",
        ""}};
   TypefaceSampler sampler(faces, false);
-  const TextSupply text = prose;
+  const PageText text{prose};
   Desk desk{sampler, text, random, 10};
   Sheet sheet = desk.sheet(60, 60);
   const Font font = desk.font();

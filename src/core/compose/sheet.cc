@@ -25,6 +25,35 @@ Polygon band(const Polyline& baseline, double x_height) {
           b - up * (kDescent * x_height), a - up * (kDescent * x_height)};
 }
 
+void mirror_rows(FloatImage& picture) {
+  for (int y = 0; y < picture.height(); ++y)
+    std::reverse(picture.row(y), picture.row(y) + picture.width());
+}
+
+Box mirrored(const Box& box, double width) {
+  return {width - box.x1, box.y0, width - box.x0, box.y1};
+}
+
+// Corners keep their order: the first two are the upper ones of an upright outline.
+Polygon mirrored(Polygon outline, double width) {
+  for (Point& p : outline) p.x = width - p.x;
+  std::reverse(outline.begin(), outline.end());
+  std::rotate(outline.begin(), outline.begin() + static_cast<long>(outline.size() / 2),
+              outline.end());
+  return outline;
+}
+
+void mirror_line(Line& line, double width) {
+  for (Point& p : line.baseline) p.x = width - p.x;
+  // An upright line runs the way it ran; a level one from left to right, whatever its script.
+  const Point along = line.baseline.back() - line.baseline.front();
+  if (along.x < 0 && std::abs(along.x) > std::abs(along.y))
+    std::reverse(line.baseline.begin(), line.baseline.end());
+  line.outline = mirrored(line.outline, width);
+  line.box = mirrored(line.box, width);
+  for (Word& word : line.words) word.box = mirrored(word.box, width);
+}
+
 void grow_outline(Block& block, const Polygon& outline) {
   Polygon all = block.outline;
   all.insert(all.end(), outline.begin(), outline.end());
@@ -40,8 +69,8 @@ Font Font::sized(double factor) const {
   return other;
 }
 
-Sheet::Sheet(int width, int height, TextSupply text, Random& random)
-    : random_(random), text_(std::move(text)), ink_(width, height), tone_(width, height) {
+Sheet::Sheet(int width, int height, const PageText& text, Random& random)
+    : random_(random), text_(text), ink_(width, height), tone_(width, height) {
   page_.truth.width = width;
   page_.truth.height = height;
   page_.sheet = Box{0, 0, static_cast<double>(width), static_cast<double>(height)}.corners();
@@ -70,7 +99,7 @@ std::vector<Text> Sheet::words(int count) {
   std::vector<Text> out;
   while (static_cast<int>(out.size()) < count) {
     if (spare_.empty()) {
-      const Text text = text_(200, random_);
+      const Text text = text_.words(200, random_);
       spare_.emplace_back();
       for (char32_t c : text) {
         if (c != U' ')
@@ -96,30 +125,34 @@ Text Sheet::cleaned(const Font& font, const Text& word) const {
   return out;
 }
 
+SetLine Sheet::set(const Font& font, const Text& text) {
+  return set_line({font.face, nullptr}, text, text_.right_to_left, font.style, random_);
+}
+
 double Sheet::width_of(const Font& font, const std::vector<Text>& words) {
   double width = 0;
-  const double space = set_line(*font.face, {U' '}, font.style, random_).width;
+  const double space = set(font, {U' '}).width;
   for (const Text& w : words) {
-    width += set_line(*font.face, cleaned(font, w), font.style, random_).width + space;
+    width += set(font, cleaned(font, w)).width + space;
   }
   return std::max(0.0, width - space);
 }
 
 Box Sheet::line(const Font& font, const std::vector<Text>& words, double x, double baseline,
                 Align align, double justified_to) {
-  std::vector<SetLine> set;
+  std::vector<SetLine> pieces;
   std::vector<Text> kept;
   double width = 0;
   for (const Text& w : words) {
     Text clean = cleaned(font, w);
     if (clean.empty()) continue;
-    set.push_back(set_line(*font.face, clean, font.style, random_));
-    width += set.back().width;
+    pieces.push_back(set(font, clean));
+    width += pieces.back().width;
     kept.push_back(std::move(clean));
   }
-  if (set.empty()) return {};
-  const double gaps = static_cast<double>(set.size()) - 1;
-  double space = set_line(*font.face, {U' '}, font.style, random_).width;
+  if (pieces.empty()) return {};
+  const double gaps = static_cast<double>(pieces.size()) - 1;
+  double space = set(font, {U' '}).width;
   if (justified_to > 0 && gaps > 0) space = (justified_to - width) / gaps;
   width += gaps * space;
   if (align == Align::kRight) x -= width;
@@ -130,9 +163,9 @@ Box Sheet::line(const Font& font, const std::vector<Text>& words, double x, doub
   line.baseline = {{x, baseline}, {x + width, baseline}};
   line.outline = band(line.baseline, line.x_height);
   Box ink;
-  for (size_t i = 0; i < set.size(); ++i) {
-    const Box box = print_line(set[i], font.style, x, baseline, ink_);
-    x += set[i].width + space;
+  for (size_t i = 0; i < pieces.size(); ++i) {
+    const Box box = print_line(pieces[i], font.style, x, baseline, ink_, text_.right_to_left);
+    x += pieces[i].width + space;
     if (box.empty()) continue;
     Word word;
     word.text = encode_utf8(kept[i]);
@@ -153,7 +186,7 @@ double Sheet::paragraph(const Font& font, const ParagraphStyle& style, const Box
 
 double Sheet::paragraph(const Font& font, const ParagraphStyle& style, const Box& column,
                         const std::vector<Text>& words) {
-  const double space = set_line(*font.face, {U' '}, font.style, random_).width;
+  const double space = set(font, {U' '}).width;
   double y = column.y0 + kAscent * font.style.x_height;
   size_t next = 0;
   bool first = true;
@@ -176,7 +209,7 @@ double Sheet::paragraph(const Font& font, const ParagraphStyle& style, const Box
     std::vector<Text> now;
     double width = 0;
     while (next < words.size()) {
-      const double w = set_line(*font.face, cleaned(font, words[next]), font.style, random_).width;
+      const double w = set(font, cleaned(font, words[next])).width;
       if (!now.empty() && width + space + w > room) break;
       width += (now.empty() ? 0 : space) + w;
       now.push_back(words[next++]);
@@ -220,11 +253,12 @@ void Sheet::upright_line(const Font& font, const std::vector<Text>& words, doubl
     const Text clean = cleaned(font, w);
     all.insert(all.end(), clean.begin(), clean.end());
   }
-  const SetLine set = set_line(*font.face, all, font.style, random_);
+  const SetLine slip_text = set(font, all);
   const double at = 1.7 * font.style.x_height;
-  print_line(set, font.style, 2, at, slip);
+  print_line(slip_text, font.style, 2, at, slip);
   const int left = static_cast<int>(x), top = static_cast<int>(y);
   const auto place = [&](double along, double across) {
+    if (text_.right_to_left) across = breadth - across;  // its own mirror image
     return up ? Point{left + across, top + length - along}
               : Point{left + breadth - across, top + along};
   };
@@ -236,7 +270,7 @@ void Sheet::upright_line(const Font& font, const std::vector<Text>& words, doubl
   }
   Line line;
   line.x_height = font.style.x_height;
-  line.baseline = {place(2, at), place(2 + set.width, at)};
+  line.baseline = {place(2, at), place(2 + slip_text.width, at)};
   line.outline = band(line.baseline, line.x_height);
   line.box = bounds(line.outline);
   Word word;
@@ -409,7 +443,21 @@ FloatImage Sheet::printed(double x_height, const ScanDamage& damage) {
     ink_.samples()[i] = std::max(ink_.samples()[i], tone_.samples()[i]);
   if (!page_.truth.blocks.empty() && block().lines.empty() && block().kind != BlockKind::kPicture)
     page_.truth.blocks.pop_back();
+  if (text_.right_to_left) mirror();
   return std::move(ink_);
+}
+
+void Sheet::mirror() {
+  const double width = ink_.width();
+  mirror_rows(ink_);
+  for (Block& block : page_.truth.blocks) {
+    block.outline = mirrored(block.outline, width);
+    for (Line& line : block.lines) mirror_line(line, width);
+    for (Cell& cell : block.cells) cell.box = mirrored(cell.box, width);
+  }
+  for (std::vector<Polygon>* outlines : {&page_.rules, &page_.marks})
+    for (Polygon& outline : *outlines) outline = mirrored(outline, width);
+  page_.right_to_left = true;
 }
 
 }  // namespace burnisher::compose

@@ -1,5 +1,8 @@
 // A sheet of paper that a page is set on: text, rules, pictures and marks go on as ink, and where
 // they stand is kept as truth. Lengths are pixels of the sheet, which is as fine as the scan.
+//
+// A page that runs from right to left is set like any other, with each word as its own mirror
+// image; when it is done, the sheet as a whole is mirrored. So every family has it without knowing.
 #pragma once
 
 #include <functional>
@@ -17,6 +20,13 @@ namespace burnisher::compose {
 using Text = std::vector<char32_t>;
 // A piece of running text of at most so many characters.
 using TextSupply = std::function<Text(int longest, Random&)>;
+
+// What a page is set in: a language, say.
+struct PageText {
+  TextSupply words;
+  std::string script = "Latn";  // ISO 15924
+  bool right_to_left = false;
+};
 
 struct Font {
   const Typeface* face = nullptr;
@@ -37,7 +47,7 @@ struct ParagraphStyle {
 
 class Sheet {
  public:
-  Sheet(int width, int height, TextSupply text, Random& random);
+  Sheet(int width, int height, const PageText& text, Random& random);
 
   double width() const { return ink_.width(); }
   double height() const { return ink_.height(); }
@@ -73,9 +83,11 @@ class Sheet {
   // Sets a line that runs up (or down) the sheet at `x`.
   void upright_line(const Font& font, const std::vector<Text>& words, double x, double y, bool up);
 
-  // What was set, in the frame of the sheet; the picture is for the camera to take.
+  // What was set, in the frame of the sheet (before it is printed: as if it ran from left to
+  // right); the picture is for the camera to take.
   ComposedPage& page() { return page_; }
-  // The ink, 0 none ... 1 full, when the press gives it its edge as `damage` says.
+  // The ink, 0 none ... 1 full, when the press gives it its edge as `damage` says. Nothing may be
+  // set afterwards.
   FloatImage printed(double x_height, const ScanDamage& damage);
 
  private:
@@ -86,9 +98,11 @@ class Sheet {
 
   void stroke(FloatImage& on, Point a, Point b, double radius, float strength) const;
   Text cleaned(const Font& font, const Text& word) const;
+  SetLine set(const Font& font, const Text& text);
+  void mirror();
 
   Random& random_;
-  TextSupply text_;
+  PageText text_;
   std::vector<Text> spare_;  // words drawn and not yet set
   FloatImage ink_;           // print
   FloatImage tone_;          // pictures, tints and marks: no press sharpens them

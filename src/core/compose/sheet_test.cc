@@ -20,7 +20,7 @@ class SheetTest : public ::testing::Test {
       : sampler_({{"/usr/share/fonts/truetype/liberation/LiberationSerif-Regular.ttf", 0, "serif",
                    false, "S", ""}},
                  false),
-        supply_([](int, Random&) { return text_of("lamp and oil at the reef of Skerrow"); }),
+        supply_{[](int, Random&) { return text_of("lamp and oil at the reef of Skerrow"); }},
         desk_{sampler_, supply_, random_, 10},
         sheet_(desk_.sheet(60, 50)) {
     font_.face = sampler_.draw({U'a'}, random_);
@@ -32,7 +32,7 @@ class SheetTest : public ::testing::Test {
 
   Random random_{3};
   TypefaceSampler sampler_;
-  TextSupply supply_;
+  PageText supply_;
   Desk desk_;
   Sheet sheet_;
   Font font_;

@@ -178,14 +178,17 @@ SetLine set_line(const Typeface& face, const std::vector<char32_t>& text, const 
 }
 
 Box print_line(const SetLine& line, const TypeStyle& style, double x, double baseline,
-               FloatImage& ink) {
+               FloatImage& ink, bool mirrored) {
+  const double side = mirrored ? -1 : 1;
+  if (mirrored) x += line.width;
   const auto fixed = [](double v) { return static_cast<FT_Fixed>(std::lround(v * 65536)); };
   std::vector<uint8_t> pixels;
   Box inked;
   for (const SetGlyph& glyph : line.glyphs) {
     const FT_Face ft = glyph.face->freetype();
     const double unit = line.em / glyph.face->units_per_em();
-    const FT_Matrix matrix{fixed(unit * style.condense), fixed(unit * style.slant), 0, fixed(unit)};
+    const FT_Matrix matrix{fixed(side * unit * style.condense), fixed(side * unit * style.slant), 0,
+                           fixed(unit)};
     if (FT_Load_Glyph(ft, glyph.id, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP) != 0) continue;
     FT_Outline& outline = ft->glyph->outline;
     if (outline.n_points == 0) continue;
@@ -195,7 +198,7 @@ Box print_line(const SetLine& line, const TypeStyle& style, double x, double bas
       FT_Outline_Embolden(&outline, weight);
       FT_Outline_Translate(&outline, -weight / 2, -weight / 2);
     }
-    FT_Outline_Translate(&outline, std::lround((x + glyph.x) * 64),
+    FT_Outline_Translate(&outline, std::lround((x + side * glyph.x) * 64),
                          std::lround((glyph.y - baseline) * 64));
     FT_BBox box;
     FT_Outline_Get_CBox(&outline, &box);

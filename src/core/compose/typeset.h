@@ -56,9 +56,9 @@ SetLine set_line(const Typeface& face, const std::vector<char32_t>& text, const 
 // ISO 15924 code of the script that most letters of `text` are of; "Latn" when it has none.
 std::string main_script(const std::vector<char32_t>& text);
 
-// Puts the line's ink on `ink` (0 none ... 1 full) with its left at (x, baseline). Returns the
-// ink's bounds.
+// Puts the line's ink on `ink` (0 none ... 1 full) with its left at (x, baseline); `mirrored`: as
+// its own mirror image, in the same place. Returns the ink's bounds.
 Box print_line(const SetLine& line, const TypeStyle& style, double x, double baseline,
-               FloatImage& ink);
+               FloatImage& ink, bool mirrored = false);
 
 }  // namespace burnisher::compose

@@ -31,7 +31,7 @@ compose::PageMaker maker() {
   settings.faces = {{folder + "Serif-Regular.ttf", 0, "serif", false, "Serif", ""},
                     {folder + "Sans-Regular.ttf", 0, "sans", false, "Sans", ""},
                     {folder + "Mono-Regular.ttf", 0, "typewriter", false, "Mono", ""}};
-  settings.texts = {words};
+  settings.texts = {{words}};
   settings.least_x_height = 11;
   settings.most_x_height = 15;
   settings.straight = true;

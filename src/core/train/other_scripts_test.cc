@@ -121,14 +121,22 @@ TEST_F(OtherScripts, AScriptWithoutTextsIsNamed) {
   EXPECT_THROW(recognise::script_named("Xxxx"), SettingsError);
 }
 
-TEST_F(OtherScripts, PagesAreComposedOfLatinTextsAlone) {
+TEST_F(OtherScripts, PagesAreComposedInEveryScriptOrThoseAskedFor) {
   const PageTexts texts(folder_.file("text"), false);
   Random random(5);
-  for (const compose::TextSupply& supply : texts.supplies()) {
+  std::map<std::string, int> pages;
+  for (const compose::PageText& page : texts.pages()) {
+    ++pages[page.script];
+    EXPECT_EQ(page.right_to_left, page.script == "Hebr" || page.script == "Arab");
+    int own = 0;
     for (int i = 0; i < 50; ++i)
-      for (const char32_t c : supply(60, random))
-        EXPECT_TRUE(!is_letter(c) || script_of(c) == "Latn") << encode_utf8(c);
+      for (const char32_t c : page.words(60, random)) own += script_of(c) == page.script;
+    EXPECT_GT(own, 500) << page.script;
   }
+  EXPECT_EQ(pages, (std::map<std::string, int>{
+                       {"Latn", 2}, {"Cyrl", 1}, {"Hebr", 1}, {"Arab", 1}, {"Deva", 1}}));
+  for (const compose::PageText& page : PageTexts(folder_.file("text"), false, {"Latn"}).pages())
+    EXPECT_EQ(page.script, "Latn");
 }
 
 struct Silent : Progress {

@@ -13,10 +13,11 @@ namespace burnisher::train {
 
 class PageTexts {
  public:
-  // `held`: of the texts, the part kept for validation. Throws InputError.
-  PageTexts(const std::string& folder, bool held);
+  // `held`: of the texts, the part kept for validation; `scripts`: ISO 15924 codes of those wanted,
+  // none: every one that `folder` has texts of. Throws InputError.
+  PageTexts(const std::string& folder, bool held, const std::vector<std::string>& scripts = {});
   // They refer to this object.
-  std::vector<compose::TextSupply> supplies() const;
+  std::vector<compose::PageText> pages() const;
 
  private:
   std::vector<std::unique_ptr<const TextSource>> sources_;

@@ -90,7 +90,7 @@ class PageRun {
     compose::PageMakerSettings s;
     s.faces = faces_;
     s.held = held;
-    s.texts = texts.supplies();
+    s.texts = texts.pages();
     return s;
   }
 
