@@ -326,6 +326,29 @@ std::vector<std::vector<bool>> open_places(const std::vector<Component>& rules, 
   return open;
 }
 
+// Where rules between rows are missing.
+std::vector<std::vector<bool>> joined_places(const std::vector<Component>& rules, const Grid& grid,
+                                             double h) {
+  std::vector<std::vector<bool>> joined;
+  for (size_t border = 0; border < grid.borders.size(); ++border) {
+    std::vector<bool> bare(static_cast<size_t>(grid.columns()), false);
+    for (int column = 0; grid.ruled[border] && column < grid.columns(); ++column) {
+      const Box cell = grid.cell(static_cast<int>(border), column, 1);
+      double ruled = 0;
+      for (const Component& rule : rules) {
+        if (rule.width() > rule.height() &&
+            std::abs(rule.box().centre().y - grid.borders[border]) < kInto * h)
+          ruled += overlap(rule.x0, rule.x1, cell.x0, cell.x1);
+      }
+      bare[static_cast<size_t>(column)] = ruled < kBare * cell.width();
+    }
+    if (2 * std::count(bare.begin(), bare.end(), true) > grid.columns())
+      bare.assign(bare.size(), false);
+    joined.push_back(std::move(bare));
+  }
+  return joined;
+}
+
 }  // namespace
 
 int Grid::column_at(double x) const {
@@ -340,14 +363,14 @@ int Grid::row_at(double y) const {
   return row;
 }
 
-Box Grid::cell(int row, int column, int wide) const {
+Box Grid::cell(int row, int column, int wide, int high) const {
   const auto x = [&](int i) {
     return i <= 0 ? box.x0 : i >= columns() ? box.x1 : gaps[static_cast<size_t>(i) - 1].middle();
   };
   const auto y = [&](int i) {
     return i <= 0 ? box.y0 : i >= rows() ? box.y1 : borders[static_cast<size_t>(i) - 1];
   };
-  return {x(column), y(row), x(column + wide), y(row + 1)};
+  return {x(column), y(row), x(column + wide), y(row + high)};
 }
 
 Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
@@ -372,6 +395,7 @@ Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
   }
   drop_empty(lines, text_height, grid);
   grid.open = open_places(rules, grid, text_height);
+  grid.joined = joined_places(rules, grid, text_height);
   return grid;
 }
 

@@ -20,12 +20,14 @@ struct Grid {
   std::vector<bool> ruled;      // of each border: whether a rule is drawn there
   // By gap and row: the gap has a rule in most rows, but none in this one.
   std::vector<std::vector<bool>> open;
+  // By border and column: the border is ruled in most columns, but not in this one.
+  std::vector<std::vector<bool>> joined;
 
   int columns() const { return static_cast<int>(gaps.size()) + 1; }
   int rows() const { return static_cast<int>(borders.size()) + 1; }
   int column_at(double x) const;
   int row_at(double y) const;
-  Box cell(int row, int column, int columns) const;
+  Box cell(int row, int column, int columns, int rows = 1) const;
 };
 
 // `rules`: those inside the table's box or along it.

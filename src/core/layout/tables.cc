@@ -111,6 +111,35 @@ void grow_over_openings(const Grid& grid, std::vector<Cell>& cells) {
   }
 }
 
+// A cell that stands for several rows: no rule between them in its column, though there is one in
+// others, and nothing else printed there.
+void grow_over_rows(const Grid& grid, std::vector<Cell>& cells) {
+  for (int column = 0; column < grid.columns(); ++column) {
+    for (int row = 0; row < grid.rows();) {
+      int end = row + 1;
+      while (end < grid.rows() &&
+             grid.joined[static_cast<size_t>(end) - 1][static_cast<size_t>(column)])
+        ++end;
+      const auto in_run = [&](const Cell& c) {
+        return c.column == column && c.columns == 1 && c.row >= row && c.row < end;
+      };
+      const auto printed = [&](const Cell& c) { return in_run(c) && !c.lines.empty(); };
+      if (end > row + 1 && std::count_if(cells.begin(), cells.end(), in_run) == end - row &&
+          std::count_if(cells.begin(), cells.end(), printed) == 1) {
+        Cell tall = *std::find_if(cells.begin(), cells.end(), printed);
+        tall.row = row;
+        tall.rows = end - row;
+        cells.erase(std::remove_if(cells.begin(), cells.end(), in_run), cells.end());
+        cells.push_back(tall);
+      }
+      row = end;
+    }
+  }
+  std::sort(cells.begin(), cells.end(), [](const Cell& a, const Cell& b) {
+    return std::make_pair(a.row, a.column) < std::make_pair(b.row, b.column);
+  });
+}
+
 // Lines of one row that share a column make one cell.
 std::vector<Cell> cells_of(const Grid& grid, const std::vector<LetterLine>& lines, double into) {
   std::vector<Cell> cells;
@@ -255,7 +284,9 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
     fit_to_grid(grid, height, table.lines);
     table.cells = cells_of(grid, table.lines, 0.5 * height);
     grow_over_openings(grid, table.cells);
-    for (Cell& cell : table.cells) cell.box = grid.cell(cell.row, cell.column, cell.columns);
+    grow_over_rows(grid, table.cells);
+    for (Cell& cell : table.cells)
+      cell.box = grid.cell(cell.row, cell.column, cell.columns, cell.rows);
     const int head = head_rows(grid);
     for (Cell& cell : table.cells) cell.header = cell.row < head;
     order_lines(table.cells, table.lines);

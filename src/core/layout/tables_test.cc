@@ -119,6 +119,40 @@ TEST(Tables, CellsGrowOverMissingPiecesOfRules) {
   EXPECT_EQ(wide.lines.size(), 1u);
 }
 
+TEST(Tables, CellsStandForSeveralRowsWhereTheirRulesAreMissing) {
+  PrintedPage page(1500, 900);
+  print_rows(page,
+             {{"Station", "Month", "Gallons"},
+              {"", "May", "412"},
+              {"Skerrow", "June", "398"},
+              {"", "July", "377"},
+              {"Fenn", "May", "120"}},
+             {120, 600, 1000}, 200, 80);
+  std::vector<Component> rules;
+  for (int i = 0; i <= 5; ++i) {
+    const int y = 150 + 80 * i, x0 = i == 2 || i == 3 ? 500 : 90;
+    rules.push_back({x0, y, 1300, y + 4, 4 * (1300 - x0)});
+  }
+  for (const int x : {90, 500, 900, 1300}) rules.push_back({x, 150, x + 4, 554, 4 * 404});
+  const Page read = segmented(page, rules);
+  const Block* table = table_on(read);
+  ASSERT_NE(table, nullptr);
+  EXPECT_EQ(row_count(*table), 5);
+  EXPECT_EQ(column_count(*table), 3);
+  const auto tall = std::find_if(table->cells.begin(), table->cells.end(),
+                                 [](const Cell& c) { return c.rows > 1; });
+  ASSERT_NE(tall, table->cells.end());
+  EXPECT_EQ(tall->row, 1);
+  EXPECT_EQ(tall->column, 0);
+  EXPECT_EQ(tall->rows, 3);
+  EXPECT_EQ(tall->lines.size(), 1u);
+  EXPECT_NEAR(tall->box.y0, 232, 12);
+  EXPECT_NEAR(tall->box.y1, 472, 12);
+  EXPECT_EQ(std::count_if(table->cells.begin(), table->cells.end(),
+                          [](const Cell& c) { return c.rows > 1; }),
+            1);
+}
+
 TEST(Tables, ABoxRoundProseIsNone) {
   PrintedPage page(1700, 1200);
   page.print_column(testing::prose(14, 60), 140, 200, 40, 52);

@@ -1,6 +1,7 @@
 #include "page/table.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace burnisher {
 
@@ -26,12 +27,33 @@ std::string text_of(const Block& table, const Cell& cell) {
   return text;
 }
 
+int printed_row(const Block& table, const Cell& cell) {
+  if (cell.rows == 1 || cell.lines.empty()) return cell.row;
+  const auto height_of = [&](const Cell& c) {
+    Box ink;
+    for (const int index : c.lines) ink = united(ink, table.lines[static_cast<size_t>(index)].box);
+    return ink.centre().y;
+  };
+  int row = cell.row;
+  double nearest = 1e18;
+  for (const Cell& other : table.cells) {
+    const bool beside = other.rows == 1 && !other.lines.empty() && other.row >= cell.row &&
+                        other.row < cell.row + cell.rows;
+    const double away = beside ? std::abs(height_of(other) - height_of(cell)) : 1e18;
+    if (away >= nearest) continue;
+    nearest = away;
+    row = other.row;
+  }
+  return row;
+}
+
 std::vector<std::vector<std::string>> texts_of(const Block& table) {
   std::vector<std::vector<std::string>> rows(
       static_cast<size_t>(row_count(table)),
       std::vector<std::string>(static_cast<size_t>(column_count(table))));
   for (const Cell& cell : table.cells) {
-    std::string& place = rows[static_cast<size_t>(cell.row)][static_cast<size_t>(cell.column)];
+    std::string& place =
+        rows[static_cast<size_t>(printed_row(table, cell))][static_cast<size_t>(cell.column)];
     const std::string text = text_of(table, cell);
     if (!place.empty() && !text.empty()) place += ' ';
     place += text;
@@ -45,7 +67,7 @@ std::vector<std::vector<const Line*>> printed_lines(const Block& table) {
     std::vector<const Line*> lines;
     bool single = true;
     for (const Cell& cell : table.cells) {
-      if (cell.row != row) continue;
+      if (printed_row(table, cell) != row) continue;
       single = single && cell.lines.size() < 2;
       for (int index : cell.lines) lines.push_back(&table.lines[static_cast<size_t>(index)]);
     }
@@ -58,7 +80,7 @@ std::vector<std::vector<const Line*>> printed_lines(const Block& table) {
     }
     // Cells of several lines are read one after the other.
     for (const Cell& cell : table.cells) {
-      if (cell.row != row) continue;
+      if (printed_row(table, cell) != row) continue;
       for (int index : cell.lines) printed.push_back({&table.lines[static_cast<size_t>(index)]});
     }
   }

@@ -14,8 +14,11 @@ int column_count(const Block& table);
 // The text of a cell, its lines joined by spaces; hyphens at line ends stay.
 std::string text_of(const Block& table, const Cell& cell);
 
-// The table's texts by rows and columns. A cell that spans several is in its first place, the
-// others are empty.
+// Of the rows that a cell stands for, the one level with which its text is printed.
+int printed_row(const Block& table, const Cell& cell);
+
+// The table's texts by rows and columns. A cell that spans several columns is in the first, one
+// that spans several rows in that of printed_row; the others are empty.
 std::vector<std::vector<std::string>> texts_of(const Block& table);
 
 // Printed lines of the table: cells' lines on one level, from left to right, row by row.

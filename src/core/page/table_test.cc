@@ -23,6 +23,36 @@ TEST_F(StoresTable, TextsStandInTheirPlaces) {
   EXPECT_EQ(texts[2], (std::vector<std::string>{"Wicks", "24 dozen"}));
 }
 
+TEST(TallCells, StandInTheRowThatTheirTextIsPrintedIn) {
+  Block table;
+  const auto put = [&](int row, int column, const std::string& text, double y) {
+    Line line;
+    line.words.resize(1);
+    line.words[0].text = text;
+    line.box = {100.0 * column, y, 100.0 * column + 60, y + 20};
+    Cell cell;
+    cell.row = row;
+    cell.column = column;
+    cell.lines = {static_cast<int>(table.lines.size())};
+    table.lines.push_back(line);
+    table.cells.push_back(cell);
+  };
+  put(0, 0, "Skerrow", 52);
+  table.cells[0].rows = 3;
+  put(0, 1, "May", 0);
+  put(1, 1, "June", 50);
+  put(2, 1, "July", 100);
+  EXPECT_EQ(printed_row(table, table.cells[0]), 1);
+  EXPECT_EQ(printed_row(table, table.cells[3]), 2);
+  const auto texts = texts_of(table);
+  ASSERT_EQ(texts.size(), 3u);
+  EXPECT_EQ(texts[0], (std::vector<std::string>{"", "May"}));
+  EXPECT_EQ(texts[1], (std::vector<std::string>{"Skerrow", "June"}));
+  const auto lines = printed_lines(table);
+  ASSERT_EQ(lines.size(), 3u);
+  EXPECT_EQ(joined(lines[1]).text(), "Skerrow June");
+}
+
 TEST_F(StoresTable, PrintedLinesGoAcrossUnlessACellHasSeveral) {
   const auto lines = printed_lines(table_);
   ASSERT_EQ(lines.size(), 5u);
