@@ -7,6 +7,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/numbers.h"
+#include "clean/print_ink.h"
 #include "cli/commands.h"
 #include "cli/recipes.h"
 #include "pagefile/page_xml.h"
@@ -180,10 +181,13 @@ class Cleaner {
   void write_page(const clean::CleanResult& r, const std::string& name) const {
     const std::string base = fs::path(o_.folder) / name;
     std::string image;
+    Page page = r.page;
     if (o_.form != "page") {
       image = name + (o_.form == "both" && o_.picture == "tiff" ? "-ink.tif" : ".tif");
-      const Picture ink = clean::delivered_ink(r);
-      write_picture((fs::path(o_.folder) / image).string(), ink, r.page.dpi, o_.overwrite);
+      clean::PrintedPage printed = clean::printed_page(r);
+      if (o_.form == "bitonal") page = printed.page;
+      write_picture((fs::path(o_.folder) / image).string(), std::move(printed.ink),
+                    printed.page.dpi, o_.overwrite);
     }
     if (o_.form != "bitonal") {
       image = name + (o_.picture == "tiff" ? ".tif" : ".png");
@@ -192,7 +196,6 @@ class Cleaner {
       else
         write_file(base + ".png", write_png(r.picture, r.page.dpi), o_.overwrite);
     }
-    Page page = r.page;
     page.relative_file = relative_path(page.file, o_.folder);
     write_file(base + ".xml", write_page_xml(page, image), o_.overwrite);
   }

@@ -3,33 +3,22 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <cstring>
 
 #include "base/multiversion.h"
-#include "clean/background.h"
+#include "clean/ink_levels.h"
+#include "raster/bits.h"
 #include "raster/blur.h"
 #include "raster/convert.h"
-#include "raster/text_scale.h"
 
 namespace burnisher::clean {
 namespace {
 
-constexpr double kWindowInches = 0.12;   // about three x-heights of 10-point type
-constexpr double kLeastRange = 14;       // grey levels; windows of plain paper stay well below it
-constexpr double kTextShare = 0.85;      // of the windows have less deviation than text has; higher
-                                         // shares see borders and pictures instead of faint text
-constexpr float kBetween = 0.5f;         // where between paper and ink the limit lies
-constexpr double kSharpening = 1.6;      // on paper without grain...
-constexpr double kTooGrainy = 0.05;      // ...none where the grain is this share of the paper
-constexpr double kLeastDarkness = 0.08;  // darker cells than this may hold ink
-constexpr double kFewestInked =
-    0.003;  // share of the cells; with fewer the page is as good as bare
-// Share of the way from paper to ink where no ink tells it.
-constexpr float kDefaultDarkness = 0.5f;
-constexpr float kFaintest = 0.5f;  // of the typical darkness of ink; less is show-through
-constexpr double kGrainFloor = 9;  // standard deviations of the grain
-constexpr double kInkReach = 2.5;  // cells that ink speaks for
-constexpr int kCell = 4;           // statistics are kept for cells of 4 x 4 pixels
+constexpr double kWindowInches = 0.12;  // about three x-heights of 10-point type
+constexpr double kLeastRange = 14;      // grey levels; windows of plain paper stay well below it
+constexpr double kTextShare = 0.85;     // of the windows have less deviation than text has; higher
+                                        // shares see borders and pictures instead of faint text
+constexpr float kBetween = 0.5f;        // where between paper and ink the limit lies
+constexpr int kCell = 4;                // statistics are kept for cells of 4 x 4 pixels
 
 // Mean and deviation in a window, on the cell grid.
 struct LocalStatistics {
@@ -92,52 +81,11 @@ float percentile(const FloatImage& field, double share) {
   return *at;
 }
 
-// Limits of one row of cells, spread out over the pixels between their centres.
-void spread_limits(const float* cells, int columns, int cell, int width, float* limits) {
-  for (int x = 0; x < std::min(width, cell / 2); ++x) limits[x] = cells[0];
-  for (int c = 0; c + 1 < columns; ++c) {
-    const float step = (cells[c + 1] - cells[c]) / static_cast<float>(cell);
-    const int first = c * cell + cell / 2;
-    const float rest = static_cast<float>(first) + 0.5f - static_cast<float>(c * cell) -
-                       static_cast<float>(cell) / 2;
-    float* to = limits + first;
-    const int count = std::min(cell, width - first);
-    for (int i = 0; i < count; ++i) to[i] = cells[c] + step * (static_cast<float>(i) + rest);
-  }
-  for (int x = std::max(0, (columns - 1) * cell + cell / 2); x < width; ++x)
-    limits[x] = cells[columns - 1];
-}
-
-// Each pixel set off from its four neighbours by `strength`: thin strokes that the scanner blurred
-// get their darkness back.
-BURNISHER_MULTIVERSION
-void sharpen_row(const uint8_t* above, const uint8_t* row, const uint8_t* below, float strength,
-                 int width, float* out) {
-  for (int x = 1; x < width - 1; ++x) {
-    const float around = static_cast<float>(above[x] + below[x] + row[x - 1] + row[x + 1]) * 0.25f;
-    out[x] = row[x] + strength * (row[x] - around);
-  }
-  out[0] = row[0];
-  out[width - 1] = row[width - 1];
-}
-
 BURNISHER_MULTIVERSION
 void threshold_row(const float* row, const float* upper, const float* lower, float share, int width,
                    uint8_t* below) {
   for (int x = 0; x < width; ++x)
     below[x] = row[x] < upper[x] + (lower[x] - upper[x]) * share ? 1 : 0;
-}
-
-void pack_row(const uint8_t* below, int width, uint8_t* bits) {
-  for (int x = 0; x + 8 <= width; x += 8) {
-    // Eight bytes of 0 or 1 become eight bits by one multiplication.
-    uint64_t eight;
-    std::memcpy(&eight, below + x, sizeof eight);
-    bits[x >> 3] = static_cast<uint8_t>((eight * 0x8040201008040201ull) >> 56);
-  }
-  for (int x = width & ~7; x < width; ++x) {
-    if (below[x]) bits[x >> 3] = static_cast<uint8_t>(bits[x >> 3] | 0x80 >> (x & 7));
-  }
 }
 
 // Ink is what is darker than `limit`, a grid of cells of `cell` pixels, bilinear between their
@@ -152,9 +100,9 @@ Bitonal below_limit(const Gray& page, const FloatImage& limit, int cell, float s
     const double at = std::clamp((y + 0.5) / cell - 0.5, 0.0, limit.height() - 1.0);
     const int row = static_cast<int>(at);
     if (row != spread) {
-      spread_limits(limit.row(row), limit.width(), cell, page.width(), upper.data());
-      spread_limits(limit.row(std::min(row + 1, limit.height() - 1)), limit.width(), cell,
-                    page.width(), lower.data());
+      spread_cells(limit.row(row), limit.width(), cell, page.width(), upper.data());
+      spread_cells(limit.row(std::min(row + 1, limit.height() - 1)), limit.width(), cell,
+                   page.width(), lower.data());
       spread = row;
     }
     sharpen_row(page.row(std::max(0, y - 1)), page.row(y),
@@ -162,7 +110,7 @@ Bitonal below_limit(const Gray& page, const FloatImage& limit, int cell, float s
                 sharp.data());
     threshold_row(sharp.data(), upper.data(), lower.data(), static_cast<float>(at - row),
                   page.width(), below.data());
-    pack_row(below.data(), page.width(), ink.row(y));
+    pack_bits(below.data(), page.width(), ink.row(y));
   }
   return ink;
 }
@@ -178,52 +126,15 @@ Bitonal binarise_locally(const Gray& page, double window, double weight) {
   return below_limit(page, limit, kCell, 0);
 }
 
-// How much darker than paper the ink is in each cell, as a share; cells without ink take it from
-// around them, so that nothing fainter passes for ink there.
-FloatImage darkness_of(const Paper& paper) {
-  const size_t cells = paper.light.samples().size();
-  FloatImage dark(paper.light.width(), paper.light.height());
-  std::vector<float> inked;
-  for (size_t i = 0; i < cells; ++i) {
-    const float share = 1 - paper.darkest.samples()[i] / std::max(1.f, paper.light.samples()[i]);
-    dark.samples()[i] = std::max(0.f, share);
-    if (share > kLeastDarkness + 3 * paper.grain) inked.push_back(share);
-  }
-  const auto floor_of_grain = static_cast<float>(kGrainFloor * paper.grain);
-  float typical = kDefaultDarkness;
-  if (inked.size() > kFewestInked * cells) {
-    const auto at = inked.begin() + static_cast<long>(inked.size() * 6 / 10);
-    std::nth_element(inked.begin(), at, inked.end());
-    typical = *at;
-  }
-  const float least = std::max(kFaintest * typical, floor_of_grain);
-  // Weighted smoothing: only cells with ink have a say; a little of the typical everywhere.
-  FloatImage weight(dark.width(), dark.height());
-  for (size_t i = 0; i < cells; ++i) {
-    const bool ink = dark.samples()[i] >= least;
-    weight.samples()[i] = ink ? 1.f : 0.f;
-    dark.samples()[i] = ink ? dark.samples()[i] : 0.f;
-  }
-  gaussian_blur(dark, kInkReach);
-  gaussian_blur(weight, kInkReach);
-  for (size_t i = 0; i < cells; ++i) {
-    constexpr float kPrior = 0.02f;  // weight of the page's own levels where a window has no ink
-    dark.samples()[i] =
-        std::max(least, (dark.samples()[i] + kPrior * typical) / (weight.samples()[i] + kPrior));
-  }
-  return dark;
-}
-
 // After the idea of Su, Lu and Tan (2013) that a threshold belongs between ink and paper as they
 // are nearby; both are measured on cells instead of at edges.
 Bitonal binarise_between(const Gray& page, double dpi) {
-  const Paper paper = paper_of(page, kXHeightInches * dpi);
-  const FloatImage dark = darkness_of(paper);
-  FloatImage limit(dark.width(), dark.height());
+  const InkLevels levels = ink_levels_of(page, dpi);
+  FloatImage limit(levels.darkness.width(), levels.darkness.height());
   for (size_t i = 0; i < limit.samples().size(); ++i)
-    limit.samples()[i] = paper.light.samples()[i] * (1 - kBetween * dark.samples()[i]);
-  const double calm = std::clamp(1 - paper.grain / kTooGrainy, 0.0, 1.0);
-  return below_limit(page, limit, paper.cell, static_cast<float>(kSharpening * calm));
+    limit.samples()[i] =
+        levels.paper.light.samples()[i] * (1 - kBetween * levels.darkness.samples()[i]);
+  return below_limit(page, limit, levels.paper.cell, levels.sharpening);
 }
 
 std::array<double, 256> histogram_of(const Gray& page) {

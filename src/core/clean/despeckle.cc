@@ -16,8 +16,11 @@ constexpr double kTouching = 0.12;     // text heights; nearer parts are of a br
 constexpr double kBroken = 2.3;        // pixels: what the coarsest scans part
 constexpr double kBesideLetter = 0.6;  // text heights from a letter to its full stop or quote
 constexpr double kBesideQuote = 0.8;   // the first of two marks has the second between
-constexpr double kLeastDot = 0.75, kLeastArea = 0.55;  // strokes' widths, and their square
-constexpr double kRowReach = 2.5;                      // text heights to the next dot of a leader
+constexpr double kLeastDot = 0.7, kLeastArea = 0.5;  // strokes' widths, and their square
+constexpr double kMiddle =
+    0.25;  // of a letter's width, that a dot below may stand beside its middle
+constexpr double kBelowShare = 0.15;  // of all specks, of those that would stand below letters
+constexpr double kRowReach = 2.5;     // text heights to the next dot of a leader
 constexpr double kRowDrift = 0.15;  // text heights between the feet of neighbours in a row of dots
 constexpr double kAmong = 1;        // text heights from a letter
 constexpr double kTooMany = 2;      // times as many specks among letters as elsewhere
@@ -79,13 +82,27 @@ struct LocalLine {
   double feet = 0, tops = 0;
 };
 
+// The middle length of each component's runs: the width of its upright strokes.
+std::vector<double> strokes_of(const Components& found) {
+  std::vector<std::vector<int>> runs(found.list.size());
+  for (const Run& run : found.runs)
+    runs[static_cast<size_t>(run.component)].push_back(run.x1 - run.x0);
+  std::vector<double> strokes;
+  for (std::vector<int>& lengths : runs) {
+    const auto middle = lengths.begin() + static_cast<long>(lengths.size() / 2);
+    std::nth_element(lengths.begin(), middle, lengths.end());
+    strokes.push_back(*middle);
+  }
+  return strokes;
+}
+
 class Judge {
  public:
   Judge(const Components& found, double limit, double text_height)
       : list_(found.list),
         limit_(limit),
         h_(text_height),
-        stroke_(std::max(1.0, stroke_width(found.runs))),
+        strokes_(strokes_of(found)),
         letters_(list_, 2 * text_height),
         marks_(list_, 2 * text_height),
         dots_(list_, 2 * text_height) {
@@ -102,10 +119,18 @@ class Judge {
   bool is_speck(const Component& c) const {
     if (!small(c)) return false;
     if (h_ >= kFineScan && c.area <= kGrain) return true;
-    if (part_of_letter(c) || in_leader(c)) return false;
-    const bool dot_like = std::max(c.width(), c.height()) >= kLeastDot * stroke_ &&
-                          c.area >= kLeastArea * stroke_ * stroke_;
-    return !dot_like || !where_marks_stand(c);
+    return !part_of_letter(c) && !in_leader(c) && !where_marks_stand(c);
+  }
+
+  // Dots below letters, of Vietnamese and of romanised scripts: more of what looks like a speck
+  // stands under the middle of letters than specks do that fall everywhere alike.
+  void spare_dots_below(std::vector<bool>& gone) const {
+    std::vector<size_t> below;
+    for (size_t i = 0; i < list_.size(); ++i)
+      if (gone[i] && dot_below(list_[i])) below.push_back(i);
+    const auto all = std::count(gone.begin(), gone.end(), true);
+    if (static_cast<double>(below.size()) < kBelowShare * static_cast<double>(all)) return;
+    for (const size_t i : below) gone[i] = false;
   }
 
   // Specks fall everywhere alike. Where far more of them seem to lie among the letters than the
@@ -141,11 +166,21 @@ class Judge {
     });
   }
 
+  bool dot_below(const Component& c) const {
+    const double x = (c.x0 + c.x1) / 2.0;
+    return letters_.any(c, 0.4 * h_, [&](const Component& l) {
+      return as_large_as_dots(c, l) && std::fabs(x - (l.x0 + l.x1) / 2.0) < kMiddle * l.width() &&
+             c.y0 >= l.y1 && c.y0 - l.y1 < 0.4 * h_ &&
+             std::fabs(l.y1 - line_at(l).feet) < 0.15 * h_;
+    });
+  }
+
   // In the letters' lines: on the feet beside a letter, above or beside its top, above another dot.
   bool where_marks_stand(const Component& c) const {
     const double x = (c.x0 + c.x1) / 2.0, y = (c.y0 + c.y1) / 2.0;
     return letters_.any(c, kNear * h_, [&](const Component& l) {
-      if (std::max({0, c.x0 - l.x1, l.x0 - c.x1}) > kBesideQuote * h_) return false;
+      if (std::max({0, c.x0 - l.x1, l.x0 - c.x1}) > kBesideQuote * h_ || !as_large_as_dots(c, l))
+        return false;
       const LocalLine line = line_at(l);
       const double beside =
           std::max({0.0, c.x0 - static_cast<double>(l.x1), static_cast<double>(l.x0) - c.x1});
@@ -166,6 +201,13 @@ class Judge {
           beside > 0 && at_tops && (apostrophe || (beside < kBesideQuote * h_ && has_twin(c)));
       return quote || has_partner(c, line);
     });
+  }
+
+  // Dots are about as wide as the strokes of the letter they belong to.
+  bool as_large_as_dots(const Component& c, const Component& letter) const {
+    const double stroke = strokes_[static_cast<size_t>(&letter - list_.data())];
+    return std::max(c.width(), c.height()) >= kLeastDot * stroke &&
+           c.area >= kLeastArea * stroke * stroke;
   }
 
   // The other half of a double quotation mark.
@@ -237,8 +279,9 @@ class Judge {
   }
 
   const std::vector<Component>& list_;
-  double limit_, h_, stroke_;
-  Grid letters_, marks_, dots_;  // marks: commas, hyphens, accents larger than a speck
+  double limit_, h_;
+  const std::vector<double> strokes_;  // of every component
+  Grid letters_, marks_, dots_;        // marks: commas, hyphens, accents larger than a speck
 };
 
 }  // namespace
@@ -251,6 +294,7 @@ int despeckle(const DespeckleSettings& settings, double text_height, Bitonal& in
   std::vector<bool> gone(found.list.size(), false);
   for (size_t i = 0; i < found.list.size(); ++i) gone[i] = judge.is_speck(found.list[i]);
   const double page_area = static_cast<double>(ink.width()) * ink.height();
+  judge.spare_dots_below(gone);
   judge.spare_broken_type(page_area, gone);
   erase(found, gone, ink);
   return static_cast<int>(std::count(gone.begin(), gone.end(), true));

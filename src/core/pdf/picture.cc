@@ -93,8 +93,8 @@ CodedImage coded_exactly(const Picture& picture) {
   return image;
 }
 
-PagePicture page_picture(Picture picture, Bitonal ink, double dpi,
-                         const PictureSettings& settings) {
+PagePicture page_picture(Picture picture, Bitonal ink, double dpi, const PictureSettings& settings,
+                         Bitonal print) {
   PagePicture result;
   result.width = width_of(picture);
   result.height = height_of(picture);
@@ -123,7 +123,7 @@ PagePicture page_picture(Picture picture, Bitonal ink, double dpi,
   result.ink_colour = layers.ink_colour;
   const bool blank =
       std::all_of(ink.bytes().begin(), ink.bytes().end(), [](uint8_t b) { return b == 0; });
-  if (!blank) result.ink = std::make_shared<Bitonal>(std::move(ink));
+  if (!blank) result.ink = std::make_shared<Bitonal>(std::move(print.empty() ? ink : print));
   return result;
 }
 

@@ -63,8 +63,9 @@ CodedImage coded_exactly(const Picture& picture);
 CodedImage coded_g4(const Bitonal& picture);
 
 // A whole page picture in the wanted size. `ink`: what is printed on it, of the picture's size;
-// may be empty where the picture is bitonal.
-PagePicture page_picture(Picture picture, Bitonal ink, double dpi, const PictureSettings& settings);
+// may be empty where the picture is bitonal. `print`: the same as it is drawn, where that is finer.
+PagePicture page_picture(Picture picture, Bitonal ink, double dpi, const PictureSettings& settings,
+                         Bitonal print = {});
 
 // The boxes of a page cut out of its picture, on clean paper.
 PagePicture cut_out(const Picture& picture, const std::vector<Box>& boxes, Bitonal ink, double dpi,

@@ -104,6 +104,20 @@ TEST(PagePicture, BitonalPagesAreInkAndOthersLayersOrOnePicture) {
   EXPECT_FALSE(made(sloping(200, 150), Bitonal(200, 150), pdf::Size::kNormal).ink);
 }
 
+TEST(PagePicture, FinerInkIsDrawnAndLayersAreMadeOfThePagesOwn) {
+  pdf::PictureSettings settings;
+  const pdf::PagePicture plain =
+      pdf::page_picture(sloping(800, 600), striped(800, 600), 300, settings);
+  const pdf::PagePicture fine =
+      pdf::page_picture(sloping(800, 600), striped(800, 600), 300, settings, striped(1600, 1200));
+  ASSERT_NE(fine.ink, nullptr);
+  EXPECT_EQ(fine.ink->width(), 1600);
+  EXPECT_EQ(fine.width, 800);
+  EXPECT_EQ(plain.ink->width(), 800);
+  ASSERT_EQ(plain.image.has_value(), fine.image.has_value());
+  EXPECT_TRUE(!plain.image || plain.image->bytes == fine.image->bytes);
+}
+
 TEST(PagePicture, SmallIsSmallerThanNormalAndQualityCounts) {
   pdf::PictureSettings normal, small, fine;
   small.size = pdf::Size::kSmall;

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <filesystem>
 
+#include "clean/print_ink.h"
 #include "layout/document.h"
 #include "layout/kinds.h"
 #include "raster/convert.h"
@@ -62,8 +63,17 @@ std::optional<CodedImage> thumbnail_of(const Picture& picture,
 SharedPicture whole(Picture picture, Bitonal ink, double dpi,
                     const pdf::PictureSettings& settings) {
   auto thumbnail = thumbnail_of(picture, settings);
-  return shared(pdf::page_picture(std::move(picture), std::move(ink), dpi, settings),
-                std::move(thumbnail));
+  Bitonal print;
+  const bool layered = settings.size == pdf::Size::kNormal && !ink.empty() &&
+                       !std::holds_alternative<Bitonal>(picture);
+  if (layered && clean::print_factor(dpi) > 1) {
+    const bool gray = std::holds_alternative<Gray>(picture);
+    const Gray light = gray ? Gray() : to_gray(picture);
+    print = clean::print_ink(gray ? std::get<Gray>(picture) : light, ink, dpi);
+  }
+  return shared(
+      pdf::page_picture(std::move(picture), std::move(ink), dpi, settings, std::move(print)),
+      std::move(thumbnail));
 }
 
 }  // namespace
