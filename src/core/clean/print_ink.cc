@@ -19,7 +19,7 @@ constexpr int kStroke = 2;           // pixels from a stroke's edge to its darke
 constexpr int kBlur = 2;             // pixels beyond known ink that a stroke may reach
 // Of the faintest ink's darkness: paler is no stroke, even beside one.
 constexpr float kPalest = 1.0f;
-constexpr float kPalestRidge = 0.8f;
+constexpr float kPalestRidge = 0.8f;  // the same where a ridge shows that it is one
 // Of a stroke's darkness: what a ridge rises over both of its sides.
 constexpr float kRidge = 0.3f;
 constexpr double kHeld = 0.5;   // of a piece of ink; with less in the gray it is none there
@@ -284,6 +284,62 @@ void put_doubled(const Bitonal& ink, const Bitonal& within, Bitonal& fine) {
   }
 }
 
+// Three neighbours in a row of bits, added up: their sum's lower and upper bit.
+struct Sums {
+  std::vector<uint8_t> low, high;
+
+  void add_up(const uint8_t* row, size_t stride) {
+    low.resize(stride);
+    high.resize(stride);
+    for (size_t i = 0; i < stride; ++i) {
+      const uint8_t here = row[i];
+      const auto left = static_cast<uint8_t>(here >> 1 | (i > 0 ? row[i - 1] << 7 : 0));
+      const auto right = static_cast<uint8_t>(here << 1 | (i + 1 < stride ? row[i + 1] >> 7 : 0));
+      low[i] = left ^ here ^ right;
+      high[i] = static_cast<uint8_t>((left & here) | (left & right) | (here & right));
+    }
+  }
+};
+
+// Pixels with ink left and right but not above and below, or the other way round.
+uint8_t thin_at(const Bitonal& ink, int y, size_t i) {
+  const uint8_t* row = ink.row(y);
+  const uint8_t here = row[i];
+  if (here == 0) return 0;
+  const bool inner = y > 0 && y + 1 < ink.height();
+  const uint8_t up = inner ? ink.row(y - 1)[i] : here, down = inner ? ink.row(y + 1)[i] : here;
+  const auto left = static_cast<uint8_t>(here >> 1 | (i > 0 ? row[i - 1] << 7 : 0));
+  const auto right = static_cast<uint8_t>(
+      here << 1 | (i + 1 < static_cast<size_t>(ink.stride()) ? row[i + 1] >> 7 : 0));
+  return static_cast<uint8_t>(here & ((left & right & ~up & ~down) | (up & down & ~left & ~right)));
+}
+
+// Each pixel as most of the nine around it are, so that grain leaves the outlines; lines of one
+// pixel stay.
+Bitonal smoothed(const Bitonal& ink) {
+  Bitonal out(ink.width(), ink.height());
+  const auto stride = static_cast<size_t>(ink.stride());
+  const std::vector<uint8_t> nothing(stride);
+  std::array<Sums, 3> rows;
+  rows[0].add_up(nothing.data(), stride);
+  rows[1].add_up(ink.row(0), stride);
+  for (int y = 0; y < ink.height(); ++y) {
+    rows[2].add_up(y + 1 < ink.height() ? ink.row(y + 1) : nothing.data(), stride);
+    for (size_t i = 0; i < stride; ++i) {
+      const uint8_t a = rows[0].low[i], b = rows[1].low[i], c = rows[2].low[i];
+      const uint8_t d = rows[0].high[i], e = rows[1].high[i], f = rows[2].high[i];
+      // Five of nine: ones + 2 * (twos + d + e + f) is 5 or more.
+      const uint8_t ones = a ^ b ^ c, twos = (a & b) | (a & c) | (b & c);
+      const uint8_t pair = (twos & (d | e | f)) | (d & (e | f)) | (e & f);
+      const uint8_t three = (twos & d & (e | f)) | (e & f & (twos | d));
+      out.row(y)[i] = static_cast<uint8_t>((pair & ones) | three | thin_at(ink, y, i));
+    }
+    std::swap(rows[0], rows[1]);
+    std::swap(rows[1], rows[2]);
+  }
+  return out;
+}
+
 Page doubled(const Page& page) {
   Page large = page;
   large.width *= 2;
@@ -313,7 +369,7 @@ Bitonal print_ink(const Gray& page, const Bitonal& ink, double dpi) {
       for (int x = 0; x < out.width(); ++x) out.set_ink(x, y, ink.ink(x / 2, y / 2));
     return out;
   }
-  Bitonal fine = PrintInk(page, ink, dpi).drawn();
+  Bitonal fine = smoothed(PrintInk(page, ink, dpi).drawn());
   Bitonal rest;
   const Bitonal missing = missing_from(fine, ink, rest);
   if (std::any_of(missing.bytes().begin(), missing.bytes().end(), [](uint8_t b) { return b; }))

@@ -23,7 +23,7 @@ struct Pressing {
 };
 
 Pressing pressing_of(Size size) {
-  return size == Size::kSmall ? Pressing{100, 20, 28, 50} : Pressing{150, 30, 40, 60};
+  return size == Size::kSmall ? Pressing{100, 20, 28, 50} : Pressing{150, 30, 36, 60};
 }
 
 std::vector<uint8_t> deflated(const std::vector<uint8_t>& bytes) {
