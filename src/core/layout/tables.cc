@@ -17,7 +17,8 @@ constexpr double kSeen = 0.4;         // in a table
 constexpr int kAround = 3;            // cells: two lines of text, over which the map is levelled
 constexpr double kSure = 0.6;         // somewhere in it
 constexpr double kHardlySeen = 0.2;   // of a line at its edge: it is something else's
-constexpr double kInside = 0.7;       // share of a line that must lie in a table's bounds
+constexpr double kInside = 0.7;       // share of a line that must lie in a table's bounds...
+constexpr double kSeenBeyond = 0.25;  // ...unless it reaches into them and is seen as much
 constexpr double kPiecesApart = 2.5;  // text heights between pieces of one table
 constexpr double kBeside = 0.75;      // of the larger one's side, that such pieces share
 constexpr double kOverBoth = 0.9;     // of their width, of a rule that makes them one
@@ -248,9 +249,11 @@ std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
   const auto outside = [&](const LetterLine& line) {
     const double y = line.band().centre().y;
     const bool inner = y > table.y0 + edge && y < table.y1 - edge;
-    return y < table.y0 || y > table.y1 ||
-           (!inner && sight.mean(kTableMap, line.band()) < kHardlySeen) ||
-           overlap(line.box.x0, line.box.x1, table.x0, table.x1) < kInside * line.box.width();
+    if (y < table.y0 || y > table.y1) return true;
+    const double across = overlap(line.box.x0, line.box.x1, table.x0, table.x1);
+    const double seen = sight.mean(kTableMap, line.band());
+    return (!inner && seen < kHardlySeen) ||
+           (across < kInside * line.box.width() && (across <= 0 || seen < kSeenBeyond));
   };
   const auto first = std::stable_partition(lines.begin(), lines.end(), outside);
   std::vector<LetterLine> inside(std::make_move_iterator(first),
