@@ -130,6 +130,27 @@ TEST(Clean, TriesValuesOfOneSettingSideBySide) {
   EXPECT_TRUE(contains(wrong.err, "spex"));
 }
 
+TEST(Clean, BitonalPagesAreTwiceAsFineAndLookAndReadLikeTheirScan) {
+  TemporaryFolder folder;
+  log_page(folder, "log.png");
+  ASSERT_EQ(shell("cd " + folder.path() + " && $B clean log.png --out-dir out --form bitonal").code,
+            0);
+  const TiffRead read = read_tiff(folder.file("out/log.tif"), 0, 1e9);
+  EXPECT_EQ(width_of(read.picture), 2600);
+  EXPECT_EQ(height_of(read.picture), 1600);
+  EXPECT_NEAR(read.dpi, 600, 1);
+  EXPECT_TRUE(contains(content_of(folder.file("out/log.xml")), "imageWidth=\"2600\""));
+  EXPECT_GT(likeness(folder.file("out/log.tif"), folder.file("log.png"), 2), 0.9);
+  ASSERT_EQ(shell("cd " + folder.path() +
+                  " && $B segment out/log.tif --out-dir lines && cp out/log.tif lines"
+                  " && $B recognise lines/log.tif --layout lines --out-dir read"
+                  " && $B export read/log.xml --out log.txt --images lines --positions scan")
+                .code,
+            0);
+  const std::string text = content_of(folder.file("log.txt"));
+  for (const std::string& line : log_lines()) EXPECT_TRUE(contains(text, line)) << text;
+}
+
 TEST(Clean, RulesStayInTheBitonalPictureUnlessTheyAreToGo) {
   TemporaryFolder folder;
   PrintedPage page(1400, 1000);
@@ -140,7 +161,7 @@ TEST(Clean, RulesStayInTheBitonalPictureUnlessTheyAreToGo) {
     shell("cd " + folder.path() +
           " && $B clean form.png --out-dir out --form bitonal --overwrite " + option);
     const TiffRead read = read_tiff(folder.file("out/form.tif"), 0, 1e9);
-    return std::get<Bitonal>(read.picture).ink(700, 850);
+    return std::get<Bitonal>(read.picture).ink(1400, 1700);  // twice as fine as the page
   };
   EXPECT_TRUE(ink_at_rule(""));
   EXPECT_FALSE(ink_at_rule("--rules remove"));

@@ -36,11 +36,11 @@ void put(const std::string& path, const std::string& content) {
   write_file(path, content);
 }
 
-double likeness(const std::string& picture, const std::string& other) {
-  const auto seen = [](const std::string& path) {
-    return reduced(to_gray(ScanFile(path, {}).read(1).picture), 3);
+double likeness(const std::string& picture, const std::string& other, int finer) {
+  const auto seen = [](const std::string& path, int factor) {
+    return reduced(to_gray(ScanFile(path, {}).read(1).picture), factor);
   };
-  const Gray a = seen(picture), b = seen(other);
+  const Gray a = seen(picture, 3 * finer), b = seen(other, 3);
   double both = 0, either = 0;
   for (int y = 0; y < std::min(a.height(), b.height()); ++y) {
     for (int x = 0; x < std::min(a.width(), b.width()); ++x) {

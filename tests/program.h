@@ -26,8 +26,9 @@ bool contains(const std::string& text, const std::string& part);
 std::string content_of(const std::string& path);
 void put(const std::string& path, const std::string& content);
 
-// How much two pictures look alike: the darkness they share, 0-1, seen at a third of their size.
-double likeness(const std::string& picture, const std::string& other);
+// How much two pictures look alike: the darkness they share, 0-1, seen at a third of the other's
+// size. `finer`: how many pixels of the picture stand for one of the other's, either way.
+double likeness(const std::string& picture, const std::string& other, int finer = 1);
 
 // A page of the keeper's log as a scan, turned by `degrees`; PNG with 300 dpi.
 std::string log_page(const testing::TemporaryFolder& folder, const std::string& name,

@@ -336,7 +336,10 @@ void Sheet::picture(const Box& box) {
   const int h = std::min(ink_.height() - y0, static_cast<int>(box.height()));
   if (w < 4 || h < 4) return;
   const double size = std::min(w, h);
-  if (random_.chance(0.6)) {  // a photograph, smooth or screened into dots
+  const double kind = random_.uniform();
+  if (kind < 0.25) {
+    engraving(box);
+  } else if (kind < 0.7) {  // a photograph, smooth or screened into dots
     const FloatImage form = soft_noise(w, h, size * random_.uniform(0.05, 0.25), random_);
     const double screen = random_.chance(0.5) ? random_.uniform(2.5, 6) : 0;
     const float mean = static_cast<float>(random_.uniform(0.3, 0.7));
@@ -368,14 +371,52 @@ void Sheet::picture(const Box& box) {
         heading += bend;
       }
     }
-    if (random_.chance(0.5)) {
-      for (int side = 0; side < 4; ++side) {
-        const Polygon c =
-            Box{double(x0), double(y0), double(x0 + w - 1), double(y0 + h - 1)}.corners();
-        stroke(ink_, c[static_cast<size_t>(side)], c[static_cast<size_t>((side + 1) % 4)], thin, 1);
+    if (random_.chance(0.5))
+      frame_of_strokes({double(x0), double(y0), double(x0 + w), double(y0 + h)}, thin);
+  }
+}
+
+// Light and shade by lines side by side, level, upright or slanting, more or less wavy, as woodcuts
+// and steel engravings have them; some within a frame.
+void Sheet::engraving(const Box& box) {
+  const int x0 = static_cast<int>(box.x0), y0 = static_cast<int>(box.y0);
+  const int w = static_cast<int>(box.width()), h = static_cast<int>(box.height());
+  const double size = std::min(w, h);
+  const FloatImage form = soft_noise(w, h, size * random_.uniform(0.06, 0.3), random_);
+  const double pitch = std::max(3.0, size * std::exp(random_.uniform(-4.4, -2.9)));
+  const double thick = pitch * random_.uniform(0.08, 0.25);
+  const double wave = random_.chance(0.6) ? pitch * random_.uniform(0.1, 0.5) : 0;
+  const double length = pitch * random_.uniform(2, 8), contrast = random_.uniform(0.05, 0.3);
+  const double shade = random_.uniform(-0.3, 0.9);
+  const int layers = random_.chance(0.3) ? 2 : 1;
+  double heading = random_.chance(0.5) ? 0 : random_.uniform(0, 3.14159);
+  for (int layer = 0; layer < layers; ++layer, heading += random_.uniform(0.6, 1.6)) {
+    const Point along{std::cos(heading), std::sin(heading)}, across{-along.y, along.x};
+    const Point middle{x0 + w / 2.0, y0 + h / 2.0};
+    const double reach = std::hypot(w, h) / 2, step = std::max(1.0, thick);
+    for (double off = -reach; off < reach; off += pitch) {
+      double drift = 0;
+      for (double at = -reach; at < reach; at += step) {
+        if (random_.chance(step / length)) drift = wave * random_.normal();
+        const Point p =
+            middle + along * at + across * (off + drift * std::sin(at / length * 6.2832));
+        const int x = static_cast<int>(p.x) - x0, y = static_cast<int>(p.y) - y0;
+        if (x < 0 || y < 0 || x >= w || y >= h) continue;
+        const double tone = shade + form.row(y)[x];
+        if (tone < 0) continue;
+        stroke(ink_, p, p, std::max(0.4, thick * (1 + contrast * tone)), 1);
       }
     }
   }
+  if (random_.chance(0.5)) frame_of_strokes(box, std::max(0.6, thick));
+}
+
+void Sheet::frame_of_strokes(const Box& box, double radius) {
+  const Polygon corners = Box{std::floor(box.x0), std::floor(box.y0), std::floor(box.x1) - 1,
+                              std::floor(box.y1) - 1}
+                              .corners();
+  for (size_t side = 0; side < 4; ++side)
+    stroke(ink_, corners[side], corners[(side + 1) % 4], radius, 1);
 }
 
 void Sheet::scribble(const Box& box, double thickness) {

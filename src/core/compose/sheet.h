@@ -97,6 +97,8 @@ class Sheet {
   };
 
   void stroke(FloatImage& on, Point a, Point b, double radius, float strength) const;
+  void engraving(const Box& box);
+  void frame_of_strokes(const Box& box, double radius);
   Text cleaned(const Font& font, const Text& word) const;
   SetLine set(const Font& font, const Text& text);
   void mirror();
