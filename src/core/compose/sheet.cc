@@ -412,9 +412,9 @@ void Sheet::engraving(const Box& box) {
 }
 
 void Sheet::frame_of_strokes(const Box& box, double radius) {
-  const Polygon corners = Box{std::floor(box.x0), std::floor(box.y0), std::floor(box.x1) - 1,
-                              std::floor(box.y1) - 1}
-                              .corners();
+  const Polygon corners =
+      Box{std::floor(box.x0), std::floor(box.y0), std::floor(box.x1) - 1, std::floor(box.y1) - 1}
+          .corners();
   for (size_t side = 0; side < 4; ++side)
     stroke(ink_, corners[side], corners[(side + 1) % 4], radius, 1);
 }

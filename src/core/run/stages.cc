@@ -14,6 +14,7 @@
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "recognise/item_marks.h"
+#include "recognise/numbered_fields.h"
 #include "recognise/noise.h"
 #include "recognise/rows_or_columns.h"
 #include "recognise/show_through.h"
@@ -257,7 +258,8 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
     if (settings.reading_settles_rows && settings.stencils.empty() &&
         settings.segment.columns == 0) {
       recognise::join_item_marks(page);
-      recognise::settle_rows(recogniser.languages(), page);
+      if (!recognise::order_numbered_fields(page))
+        recognise::settle_rows(recogniser.languages(), page);
     }
   }
   if (other_side) recognise::set_all_aside(page);
