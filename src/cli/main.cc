@@ -1,4 +1,7 @@
 #include <fmt/core.h>
+#ifdef __GLIBC__
+#include <malloc.h>
+#endif
 
 #include <cstdio>
 #include <cstdlib>
@@ -16,6 +19,17 @@ int exit_code_of(const Error& error) {
   return error.kind() == ErrorKind::kSettings ? cli::kUsage : cli::kNothing;
 }
 
+// Pictures go straight back to the system when they are done with. Left to itself the allocator
+// soon keeps them in its heaps, whose holes add up over many pages: 557 MB instead of 485 on two
+// threads and 29 newspapers and tables.
+void return_large_memory() {
+#ifdef __GLIBC__
+  constexpr int kLarge = 1 << 20;  // bytes
+  mallopt(M_MMAP_THRESHOLD, kLarge);
+  mallopt(M_TRIM_THRESHOLD, kLarge);
+#endif
+}
+
 // Ends the program at once: taking dictionaries and models apart piece by piece would take longer
 // than reading a line of text does.
 [[noreturn]] void leave(int code) {
@@ -27,6 +41,7 @@ int exit_code_of(const Error& error) {
 }  // namespace
 
 int main(int argc, char** argv) {
+  return_large_memory();
   cli::CommandLine line("burnisher", "Burnisher turns scanned pages into searchable documents.");
   line.root().needs_command();
   line.version("burnisher " BURNISHER_VERSION);
