@@ -1,6 +1,7 @@
 #include "layout/tables.h"
 
 #include <algorithm>
+#include <functional>
 #include <iterator>
 
 #include "base/statistics.h"
@@ -19,6 +20,7 @@ constexpr double kSure = 0.6;         // somewhere in it
 constexpr double kHardlySeen = 0.2;   // of a line at its edge: it is something else's
 constexpr double kInside = 0.7;       // share of a line that must lie in a table's bounds...
 constexpr double kSeenBeyond = 0.25;  // ...unless it reaches into them and is seen as much
+constexpr double kSeenBeside = 0.12;  // on the mean of the lines of a column that it lacks
 constexpr double kPiecesApart = 2.5;  // text heights between pieces of one table
 constexpr double kBeside = 0.75;      // of the larger one's side, that such pieces share
 constexpr double kOverBoth = 0.9;     // of their width, of a rule that makes them one
@@ -241,6 +243,39 @@ std::vector<Box> seen_tables(const Sight& sight, const std::vector<Component>& r
   return seen;
 }
 
+// Lines beside a table that stand level with most of its rows and look like a table all in all are
+// columns of it, which the map shows too faintly.
+void take_columns_beside(const Sight& sight, double text_height, std::vector<LetterLine>& inside,
+                         std::vector<LetterLine>& lines) {
+  for (bool grown = !inside.empty(); grown;) {
+    grown = false;
+    Box box;
+    for (const LetterLine& line : inside) box = united(box, line.box);
+    const auto beside = [&](const LetterLine& line) {
+      const double apart = std::max(line.box.x0 - box.x1, box.x0 - line.box.x1);
+      const Box band = line.band();
+      return apart < kPiecesApart * text_height &&
+             std::any_of(inside.begin(), inside.end(), [&](const LetterLine& l) {
+               const Box row = l.band();
+               return overlap(band.y0, band.y1, row.y0, row.y1) >
+                      0.5 * std::min(band.height(), row.height());
+             });
+    };
+    const auto first = std::stable_partition(lines.begin(), lines.end(), std::not_fn(beside));
+    double seen = 0;
+    for (auto line = first; line != lines.end(); ++line)
+      seen += sight.mean(kTableMap, line->band());
+    const auto count = static_cast<size_t>(lines.end() - first);
+    const std::vector<Level> levels = levels_of(inside, text_height);
+    if (count < kFewestLines || 2 * count < levels.size() ||
+        seen < kSeenBeside * static_cast<double>(count))
+      return;
+    std::move(first, lines.end(), std::back_inserter(inside));
+    lines.erase(first, lines.end());
+    grown = true;
+  }
+}
+
 // The lines of a table, taken out of `lines`.
 std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
                                    std::vector<LetterLine>& lines) {
@@ -269,6 +304,7 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
   std::vector<Table> tables;
   for (const Box& region : seen_tables(sight, drawn.rules, text_height)) {
     std::vector<LetterLine> inside = taken_from(region, sight, lines);
+    take_columns_beside(sight, text_height, inside, lines);
     std::vector<double> heights;
     for (const LetterLine& line : inside) heights.push_back(line.band().height());
     const double height = heights.empty() ? text_height : median(heights);

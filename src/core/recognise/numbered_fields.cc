@@ -143,16 +143,6 @@ bool numbered_in_rows(const std::vector<Piece>& labels, double height) {
   return level > 0 && static_cast<double>(good) >= kInRows * static_cast<double>(labels.size() - 1);
 }
 
-bool in_order(const std::vector<Piece>& pieces) {
-  int last = 0;
-  for (const Piece& piece : pieces) {
-    if (piece.number == 0) continue;
-    if (piece.number < last) return false;
-    last = piece.number;
-  }
-  return true;
-}
-
 // The label that a piece is entered beside or under; labels.size(): none.
 size_t label_of(const Piece& piece, const std::vector<Piece>& labels, double height) {
   size_t best = labels.size();
@@ -180,17 +170,31 @@ size_t label_of(const Piece& piece, const std::vector<Piece>& labels, double hei
   return best;
 }
 
-Block field_of(const std::vector<Piece>& parts, const Page& page, double height) {
-  Block field;
-  field.kind = BlockKind::kText;
-  Box box;
-  std::vector<Piece> ordered(parts.begin() + 1, parts.end());
-  std::sort(ordered.begin(), ordered.end(), [&](const Piece& a, const Piece& b) {
+// What is entered after its label, from above down.
+void order_entries(double height, std::vector<Piece>& parts) {
+  std::sort(parts.begin() + 1, parts.end(), [&](const Piece& a, const Piece& b) {
     if (std::abs(a.middle() - b.middle()) > kSameLevel * height) return a.middle() < b.middle();
     return a.box.x0 < b.box.x0;
   });
-  ordered.insert(ordered.begin(), parts.front());
-  for (const Piece& part : ordered) {
+}
+
+bool in_order(const std::vector<std::vector<Piece>>& fields) {
+  std::pair<size_t, size_t> last{0, 0};
+  for (const auto& parts : fields) {
+    for (const Piece& part : parts) {
+      const std::pair<size_t, size_t> place{part.block, part.line};
+      if (place < last) return false;
+      last = place;
+    }
+  }
+  return true;
+}
+
+Block field_of(const std::vector<Piece>& parts, const Page& page) {
+  Block field;
+  field.kind = BlockKind::kText;
+  Box box;
+  for (const Piece& part : parts) {
     field.lines.push_back(page.blocks[part.block].lines[part.line]);
     box = united(box, part.box);
   }
@@ -216,7 +220,7 @@ bool order_numbered_fields(Page& page) {
   if (heights.empty()) return false;
   const double height = median(heights);
   const std::vector<Piece> labels = labels_of(pieces, height);
-  if (!numbered_in_rows(labels, height) || in_order(pieces)) return false;
+  if (!numbered_in_rows(labels, height)) return false;
   std::vector<std::vector<Piece>> fields;
   for (const Piece& label : labels) fields.push_back({label});
   for (const Piece& piece : pieces) {
@@ -224,8 +228,10 @@ bool order_numbered_fields(Page& page) {
     const size_t at = label_of(piece, labels, height);
     if (at < labels.size()) fields[at].push_back(piece);
   }
+  for (auto& parts : fields) order_entries(height, parts);
+  if (in_order(fields)) return false;
   std::vector<Block> made;
-  for (const auto& parts : fields) made.push_back(field_of(parts, page, height));
+  for (const auto& parts : fields) made.push_back(field_of(parts, page));
   // They take the place of the first block that had any of them.
   size_t place = page.blocks.size();
   std::vector<std::vector<bool>> moved(page.blocks.size());
