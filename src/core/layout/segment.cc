@@ -279,15 +279,12 @@ void segment(const Bitonal& ink, const Sight& sight, double text_height,
       }
     }
   }
-  // A square that holds the page whichever way it is turned.
-  const int side = static_cast<int>(std::ceil(std::hypot(width, height)));
-  const Affine back = Affine::shift(width / 2.0, height / 2.0) * Affine::turn(settings.text_angle) *
-                      Affine::shift(-side / 2.0, -side / 2.0);
-  const Bitonal turned = levelled(part, back, side, side);
-  const Sight turned_sight(sight.maps(), sight.to_cells() * back);
-  segment_upright(components_of(turned), turned_sight, side, side, text_height, settings, {}, {},
-                  page.blocks);
-  turn_blocks(back, page.blocks);
+  const LevelFrame frame = level_frame(width, height, settings.text_angle);
+  const Bitonal turned = levelled(part, frame.from_here, frame.side, frame.side);
+  const Sight turned_sight(sight.maps(), sight.to_cells() * frame.from_here);
+  segment_upright(components_of(turned), turned_sight, frame.side, frame.side, text_height,
+                  settings, {}, {}, page.blocks);
+  turn_blocks(frame.from_here, page.blocks);
 }
 
 }  // namespace burnisher::layout

@@ -4,6 +4,14 @@
 
 namespace burnisher::layout {
 
+LevelFrame level_frame(int width, int height, double angle) {
+  LevelFrame frame;
+  frame.side = static_cast<int>(std::ceil(std::hypot(width, height)));
+  frame.from_here = Affine::shift(width / 2.0, height / 2.0) * Affine::turn(angle) *
+                    Affine::shift(-frame.side / 2.0, -frame.side / 2.0);
+  return frame;
+}
+
 Bitonal levelled(const Bitonal& ink, const Affine& from_levelled, int width, int height) {
   Bitonal turned(width, height);
   for (int y = 0; y < height; ++y) {

@@ -7,6 +7,15 @@
 
 namespace burnisher::layout {
 
+// The page turned so that lines at an angle are level, on a square that holds it whichever way it
+// is turned.
+struct LevelFrame {
+  int side = 0;      // pixels
+  Affine from_here;  // to the page
+};
+// `angle`: degrees counter-clockwise in which the lines run.
+LevelFrame level_frame(int width, int height, double angle);
+
 // The ink as on a picture of `width` x `height` whose pixels `from_levelled` takes to its own.
 Bitonal levelled(const Bitonal& ink, const Affine& from_levelled, int width, int height);
 

@@ -10,12 +10,14 @@
 #include "base/error.h"
 #include "clean/settings_text.h"
 #include "layout/stencil.h"
+#include "layout/turned.h"
 #include "page/as_stored.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
+#include "raster/warp.h"
 #include "recognise/item_marks.h"
-#include "recognise/numbered_fields.h"
 #include "recognise/noise.h"
+#include "recognise/numbered_fields.h"
 #include "recognise/rows_or_columns.h"
 #include "recognise/show_through.h"
 
@@ -80,7 +82,7 @@ CleanedScan turned_by(int turn, const Scan& scan, const layout::PageNetwork& net
   result.turn = turned.turn;
   result.pages = clean::clean(scan, turned, keep_steps);
   for (clean::CleanResult& cleaned : result.pages) {
-    result.sights.push_back(sight_of(network, cleaned));
+    result.sights.push_back(sight_of(network, settings.segment, cleaned));
     const std::string misfit = segment_stage(result.sights.back(), settings, cleaned);
     if (!misfit.empty()) result.misfits.push_back(misfit);
   }
@@ -174,12 +176,20 @@ std::optional<clean::CleanResult> cleaned_again(const Scan& picture, const Page&
 
 }  // namespace
 
-layout::Sight sight_of(const layout::PageNetwork& network, const clean::CleanResult& cleaned) {
+layout::Sight sight_of(const layout::PageNetwork& network, const layout::SegmentSettings& settings,
+                       const clean::CleanResult& cleaned) {
   // Grain and ruled paper have no believable size of text.
   const double usual = kXHeightInches * cleaned.page.dpi;
   const double x_height =
       cleaned.text_height > 0 ? std::max(cleaned.text_height, kSmallest * usual) : usual;
-  return layout::look_at(network, to_gray(cleaned.picture), x_height);
+  const Gray page = to_gray(cleaned.picture);
+  if (settings.text_angle == 0) return layout::look_at(network, page, x_height);
+  const layout::LevelFrame frame =
+      layout::level_frame(page.width(), page.height(), settings.text_angle);
+  const auto paper = static_cast<uint8_t>(quantile_of(page, 0.6));
+  const layout::Sight level = layout::look_at(
+      network, warped(page, PlaneMap(frame.from_here), frame.side, frame.side, paper), x_height);
+  return layout::Sight(level.maps(), level.to_cells() * frame.from_here.inverse());
 }
 
 std::string segment_stage(const layout::Sight& sight, const StageSettings& settings,

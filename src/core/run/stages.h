@@ -50,8 +50,10 @@ CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& netwo
                               const recognise::Recogniser* recogniser,
                               const StageSettings& settings, bool keep_steps = false);
 
-// What the page network sees on a cleaned page.
-layout::Sight sight_of(const layout::PageNetwork& network, const clean::CleanResult& cleaned);
+// What the page network sees on a cleaned page; where lines are said to run at an angle, it looks
+// at the page turned until they are level. The result is in the page's own frame.
+layout::Sight sight_of(const layout::PageNetwork& network, const layout::SegmentSettings& settings,
+                       const clean::CleanResult& cleaned);
 
 // Blocks and lines of a cleaned page, none on a blank one. Returns what does not fit about the
 // stencil; "": nothing.
