@@ -229,8 +229,8 @@ TEST(LayoutCases, LargeSquareFullStopsAreNoTickBoxes) {
   for (int i = 0; i < 6; ++i) {
     const double y = 200 + 90 * i;
     page.print({"Lit at dusk", 120, y, 44})
-        .rule(360, y - 13, 386, y - 13, 26)
-        .print({"Wind", 420, y, 44});
+        .rule(346, y - 13, 372, y - 13, 26)
+        .print({"Wind", 396, y, 44});
   }
   EXPECT_EQ(lines_of(segmented(page.picture())).size(), 6u);
 }
