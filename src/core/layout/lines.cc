@@ -439,23 +439,26 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
            overlap(l.box.y0, l.box.y1, to.y0 - 0.2 * text_height, to.y1 + 0.5 * text_height) >
                0.85 * l.box.height();
   };
+  // A page of grain has thousands of lines: what costs little is asked first.
+  std::vector<double> heights;
+  for (const LetterLine& line : lines) heights.push_back(median_height(line.letters));
   for (size_t i = 0; i < lines.size();) {
     LetterLine* home = nullptr;
     double nearest = 1e18;
     const Box& box = lines[i].box;
-    for (LetterLine& line : lines) {
-      if (&line == &lines[i] || line.letters.size() < 4) continue;
+    for (size_t k = 0; k < lines.size(); ++k) {
+      LetterLine& line = lines[k];
+      if (k == i || line.letters.size() < 4) continue;
       const Box& to = line.box;
-      const double height = median_height(line.letters);
+      const double height = heights[k];
+      const double apart = std::max({0.0, box.y0 - to.y1, to.y0 - box.y1});
+      if (apart >= 0.35 * height || apart >= nearest) continue;
       const bool small = scrap(lines[i]) && box.height() < 0.8 * height;
       const bool half = halves(lines[i], to);
       if (!half && !small && !dots(lines[i], to, height) && !piece_of(lines[i], line)) continue;
       if (!half && overlap(box.x0, box.x1, to.x0, to.x1) < 0.5 * box.width()) continue;
-      const double apart = std::max({0.0, box.y0 - to.y1, to.y0 - box.y1});
-      if (apart < 0.35 * height && apart < nearest) {
-        nearest = apart;
-        home = &line;
-      }
+      nearest = apart;
+      home = &line;
     }
     if (home == nullptr) {
       ++i;
@@ -466,6 +469,7 @@ void absorb_scraps(double text_height, std::vector<LetterLine>& lines) {
     }
     home->box = united(home->box, box);
     lines.erase(lines.begin() + static_cast<long>(i));
+    heights.erase(heights.begin() + static_cast<long>(i));
     // A line that has grown may take in what stood before it, too; few steps back see to that.
     i = i > 4 ? i - 4 : 0;
   }

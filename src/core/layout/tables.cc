@@ -250,16 +250,19 @@ void take_columns_beside(const Sight& sight, double text_height, std::vector<Let
   for (bool grown = !inside.empty(); grown;) {
     grown = false;
     Box box;
-    for (const LetterLine& line : inside) box = united(box, line.box);
+    std::vector<Box> rows;
+    for (const LetterLine& line : inside) {
+      box = united(box, line.box);
+      rows.push_back(line.band());
+    }
     const auto beside = [&](const LetterLine& line) {
       const double apart = std::max(line.box.x0 - box.x1, box.x0 - line.box.x1);
+      if (apart >= kPiecesApart * text_height) return false;
       const Box band = line.band();
-      return apart < kPiecesApart * text_height &&
-             std::any_of(inside.begin(), inside.end(), [&](const LetterLine& l) {
-               const Box row = l.band();
-               return overlap(band.y0, band.y1, row.y0, row.y1) >
-                      0.5 * std::min(band.height(), row.height());
-             });
+      return std::any_of(rows.begin(), rows.end(), [&](const Box& row) {
+        return overlap(band.y0, band.y1, row.y0, row.y1) >
+               0.5 * std::min(band.height(), row.height());
+      });
     };
     const auto first = std::stable_partition(lines.begin(), lines.end(), std::not_fn(beside));
     double seen = 0;
