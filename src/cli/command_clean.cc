@@ -259,8 +259,10 @@ void add_clean(CommandLine& line, Context& context) {
   command.option("--out-dir", o->folder, "NAME.png, NAME.tif, NAME.xml and clean.tsv go here")
       .type_name("DIR");
   command
-      .option("--form", o->form,
-              "page (gray or colour as scanned), bitonal (TIFF, Group 4), or both")
+      .option(
+          "--form", o->form,
+          "page (gray or colour as scanned), bitonal (TIFF, Group 4; below 400 dpi at twice the "
+          "scan's resolution), or both")
       .one_of({"page", "bitonal", "both"})
       .default_shown();
   command.option("--picture", o->picture, "file type of gray and colour pages")

@@ -43,8 +43,8 @@ void DeliveryOptions::add_pdf(Command& command) {
       .one_of({"facsimile", "cleaned", "hybrid", "reset"});
   command
       .option("--size", size,
-              "of a PDF: small (paper and pictures at 100 dpi), normal (150 dpi; ink keeps its "
-              "full resolution) or exact (every pixel as it is)")
+              "of a PDF: small (paper and pictures at 100 dpi), normal (150 dpi; ink at twice the "
+              "resolution of scans below 400 dpi) or exact (every pixel as it is)")
       .one_of({"small", "normal", "exact"})
       .default_shown();
   command
