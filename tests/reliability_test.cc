@@ -171,10 +171,10 @@ TEST(Jobs, AmendingLeavesTheWayBackToTheScanAsItWas) {
   const std::string scan = demo_scan("02-letter.jpg");
   ASSERT_LE(in(folder, "$B run " + scan + " --out a.txt --job job --lang en").code, 1);
   const std::string xml = folder.file("job/02-letter-0001.xml");
-  const Affine before = read_page_xml_file(xml).page.geometry.to_scan.affine();
+  const Affine before = read_page_xml_file(xml).page.geometry.to_scan.plane().affine;
   ASSERT_NE(before.d, 0);
   ASSERT_EQ(in(folder, "$B amend job --replace the teh && $B correct job --overwrite").code, 0);
-  const Affine after = read_page_xml_file(xml).page.geometry.to_scan.affine();
+  const Affine after = read_page_xml_file(xml).page.geometry.to_scan.plane().affine;
   for (const auto part : {&Affine::a, &Affine::b, &Affine::c, &Affine::d, &Affine::e, &Affine::f})
     EXPECT_EQ(before.*part, after.*part);
 }

@@ -53,6 +53,7 @@ nlohmann::json json_of(const run::RunReport& report) {
                      {"printed_number", p.printed_number},
                      {"dpi", p.dpi},
                      {"skew", p.skew},
+                     {"perspective", p.perspective},
                      {"curl", p.curl},
                      {"turn", p.turn},
                      {"turn_confidence", p.turn_confidence},

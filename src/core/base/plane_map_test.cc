@@ -25,7 +25,7 @@ TEST(PlaneMap, WithoutAnythingLeavesPointsWhereTheyAre) {
   EXPECT_TRUE(map.is_identity());
   EXPECT_EQ(map({3, 4}).x, 3);
   EXPECT_EQ(map.back({3, 4}).y, 4);
-  EXPECT_EQ(map.scale(), 1);
+  EXPECT_EQ(map.scale({3, 4}), 1);
 }
 
 TEST(PlaneMap, BendsMoveTheMiddleDown) {
@@ -62,8 +62,42 @@ TEST(PlaneMap, ShiftedIsTheMapOfAPart) {
 }
 
 TEST(PlaneMap, TurningKeepsTheScale) {
-  EXPECT_NEAR(PlaneMap(Affine::turn(33)).scale(), 1, 1e-9);
-  EXPECT_NEAR(PlaneMap(Affine{2, 0, 0, 0, 2, 0}).scale(), 2, 1e-9);
+  EXPECT_NEAR(PlaneMap(Affine::turn(33)).scale({9, 9}), 1, 1e-9);
+  EXPECT_NEAR(PlaneMap(Affine{2, 0, 0, 0, 2, 0}).scale({9, 9}), 2, 1e-9);
+}
+
+Projective tilted() {
+  return {Affine{0.97, 0.06, 12, -0.04, 1.02, 30}, 8e-5, -5e-5};
+}
+
+TEST(PlaneMap, AHomographyGoesBackTheWayItCame) {
+  const PlaneMap map(tilted(), sagging());
+  EXPECT_FALSE(map.is_affine());
+  for (const Point p : {Point{10, 20}, {480, 130}, {990, 190}}) {
+    const Point back = map.back(map(p));
+    EXPECT_NEAR(back.x, p.x, 0.01);
+    EXPECT_NEAR(back.y, p.y, 0.01);
+  }
+}
+
+TEST(PlaneMap, HomographiesAreJoined) {
+  const Projective first = tilted(), second{Affine::turn(3), -4e-5, 9e-5};
+  const Projective joined = first * second;
+  for (const Point p : {Point{10, 20}, {480, 730}, {990, 190}}) {
+    EXPECT_NEAR(joined(p).x, first(second(p)).x, 1e-9);
+    EXPECT_NEAR(joined(p).y, first(second(p)).y, 1e-9);
+  }
+  EXPECT_NEAR((first * first.inverse())({500, 600}).x, 500, 1e-9);
+}
+
+TEST(PlaneMap, TheScaleOfAHomographyIsThatOfThePlace) {
+  const PlaneMap map(tilted());
+  for (const Point p : {Point{10, 20}, {900, 700}}) {
+    const Point right = map({p.x + 0.01, p.y}) - map(p), down = map({p.x, p.y + 0.01}) - map(p);
+    const double area = std::fabs(right.x * down.y - right.y * down.x) / 1e-4;
+    EXPECT_NEAR(map.scale(p), std::sqrt(area), 1e-4);
+  }
+  EXPECT_LT(map.scale({900, 0}), map.scale({0, 0}) * 0.95);
 }
 
 }  // namespace

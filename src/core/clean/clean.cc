@@ -12,6 +12,7 @@
 #include "clean/inverse.h"
 #include "clean/mend.h"
 #include "clean/painting.h"
+#include "clean/perspective.h"
 #include "clean/settings_text.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
@@ -104,10 +105,10 @@ Affine unturned(const Scan& scan, int turn) {
   return (Affine::shift(-hull.x0, -hull.y0) * to_turned).inverse();
 }
 
-// The map from page to part that levels content standing counter-clockwise by `skew`, with a canvas
-// just large enough for all of the part.
-Affine levelling(const Part& part, double skew, int& page_width, int& page_height) {
-  const double w = width_of(part.picture), h = height_of(part.picture);
+// The map from page to a canvas of `page_width` x `page_height` that levels content standing
+// counter-clockwise by `skew`; the page becomes just large enough for all of the canvas.
+Affine levelling(double skew, int& page_width, int& page_height) {
+  const double w = page_width, h = page_height;
   const Affine turn = Affine::turn(-skew);
   const Box hull = bounds({turn({0, 0}), turn({w, 0}), turn({0, h}), turn({w, h})});
   page_width = static_cast<int>(std::ceil(hull.width() - 1e-6));
@@ -125,8 +126,8 @@ Picture sampled(const Picture& source, const PlaneMap& map, int width, int heigh
 }
 
 // Feet of the letters on the level page, at the measure's scale.
-std::vector<Component> level_components(const Measure& m, const Affine& page_to_part) {
-  const Affine to_page = page_to_part.inverse();
+std::vector<Component> level_components(const Measure& m, const Projective& page_to_part) {
+  const Projective to_page = page_to_part.inverse();
   std::vector<Component> moved;
   for (Component c : m.components) {
     const Point foot =
@@ -160,7 +161,7 @@ double flat_slope(const DisplacementField& bend) {
   return std::atan(median(slopes));
 }
 
-std::shared_ptr<const DisplacementField> bend_of(const Measure& m, const Affine& page_to_part,
+std::shared_ptr<const DisplacementField> bend_of(const Measure& m, const Projective& page_to_part,
                                                  int width, int height) {
   const Dewarping curl = dewarping_of(
       level_components(m, page_to_part), m.small.to_small(m.text_height),
@@ -170,6 +171,58 @@ std::shared_ptr<const DisplacementField> bend_of(const Measure& m, const Affine&
   bend->step = m.small.to_full(bend->step);
   for (float& d : bend->down) d = static_cast<float>(m.small.to_full(d));
   return bend;
+}
+
+// A part as it would be seen straight from above.
+struct Flat {
+  Projective to_part;
+  int width, height;
+  double converging;  // degrees, see Perspective
+};
+
+constexpr double kMostGrowth = 1.6;  // of a side by flattening; more is no page
+constexpr double kHorizon = 0.3;     // the projective divisor at a corner, at least
+
+// Where edges that run along y and along x meet.
+Point meeting(const Edge& upright, const Edge& level) {
+  const double x = (upright.at_zero + upright.slope * level.at_zero) /
+                   (1 - upright.slope * level.slope);
+  return {x, level.across(x)};
+}
+
+// The map to the part is `seen`, on a canvas for what lies within the outline; nothing where that
+// would be no page.
+std::optional<Flat> flat_sheet(const Perspective& seen, const SheetOutline& outline,
+                               const Reduced& small) {
+  const double w = small.picture().width(), h = small.picture().height();
+  const Edge left = outline.left.value_or(Edge{}), right = outline.right.value_or(Edge{w, 0}),
+             top = outline.top.value_or(Edge{}), bottom = outline.bottom.value_or(Edge{h, 0});
+  const Projective back = seen.to_picture.inverse();
+  std::vector<Point> corners;
+  for (const Point& corner : {meeting(left, top), meeting(right, top), meeting(right, bottom),
+                              meeting(left, bottom)}) {
+    const Point p = back(corner);
+    if (seen.to_picture.g * p.x + seen.to_picture.h * p.y + 1 < kHorizon) return std::nullopt;
+    corners.push_back(p);
+  }
+  const Box hull = bounds(corners);
+  if (hull.width() > kMostGrowth * w || hull.height() > kMostGrowth * h) return std::nullopt;
+  const double factor = small.to_full(1.0);
+  const Projective to_full = Affine{factor, 0, 0, 0, factor, 0};
+  return Flat{to_full * seen.to_picture * Affine::shift(hull.x0, hull.y0) *
+                  Affine{1 / factor, 0, 0, 0, 1 / factor, 0},
+              static_cast<int>(hull.width() * factor), static_cast<int>(hull.height() * factor),
+              seen.converging};
+}
+
+// What lies on the ground round the sheet is no print.
+void keep_inside(const SheetOutline& outline, Measure& m) {
+  if (outline.edges() == 0) return;
+  m.components.erase(
+      std::remove_if(m.components.begin(), m.components.end(),
+                     [&](const Component& c) { return !outline.inside(c.box().centre()); }),
+      m.components.end());
+  m.text_height = m.small.to_full(dominant_height(m.components));
 }
 
 class PageCleaner {
@@ -183,7 +236,7 @@ class PageCleaner {
     result.text_height = m.text_height;
     set_page(scan, part, stated_dpi, m, result);
     const PlaneMap map = straighten(part, m, result);
-    result.page.geometry.to_scan = {part.to_scan * map.affine(), map.displacement()};
+    result.page.geometry.to_scan = {part.to_scan * map.plane(), map.displacement()};
     result.scan = part.gray;
     result.to_scan_gray = map;
     if (settings_.holes) result.holes = fill_holes(m, map, result.page.dpi, result.picture);
@@ -219,17 +272,41 @@ class PageCleaner {
     page.geometry = {part.to_scan, width_of(scan.picture), height_of(scan.picture)};
   }
 
-  // Measures skew and curl and samples the picture through both; returns the way back to the part.
-  PlaneMap straighten(Part& part, const Measure& m, CleanResult& result) {
+  // Of scans in tones; ink has no ground.
+  std::optional<Flat> flattened(const Part& part, Measure& m) const {
+    if (!settings_.dewarp || !settings_.deskew || std::holds_alternative<Bitonal>(part.picture))
+      return std::nullopt;
+    const SheetOutline outline =
+        settings_.crop == Crop::kSheet ? sheet_outline(m.small.picture()) : SheetOutline{};
+    const auto seen = perspective_of(m.components, m.small.to_small(m.text_height), outline,
+                                     m.small.picture().width(), m.small.picture().height());
+    if (!seen) return std::nullopt;
+    std::optional<Flat> flat = flat_sheet(*seen, outline, m.small);
+    if (flat) keep_inside(outline, m);
+    return flat;
+  }
+
+  // Measures perspective, skew and curl and samples the picture through all; returns the way back
+  // to the part.
+  PlaneMap straighten(Part& part, Measure& m, CleanResult& result) {
     Page& page = result.page;
+    Projective level;
+    if (const auto flat = flattened(part, m)) {
+      level = flat->to_part;
+      page.width = flat->width;
+      page.height = flat->height;
+      result.perspective = flat->converging;
+      result.cropped = result.cropped || settings_.crop == Crop::kSheet;
+    }
     if (settings_.deskew) {
-      const Skew skew =
-          skew_of(m.components, m.small.to_small(m.text_height), settings_.skew_limit);
+      const Skew skew = skew_of(level.is_affine() ? m.components : level_components(m, level),
+                                m.small.to_small(m.text_height), settings_.skew_limit);
       result.skew_confidence = skew.confidence;
       if (std::fabs(skew.degrees) >= settings_.straight) result.skew = skew.degrees;
     }
-    Affine level;
-    if (result.skew != 0) level = levelling(part, result.skew, page.width, page.height);
+    if (result.skew != 0) level = level * levelling(result.skew, page.width, page.height);
+    if (result.perspective != 0)
+      result.skew = -std::atan2(level.affine.d, level.affine.a) / kDegree;
     PlaneMap map = level;
     if (settings_.dewarp && settings_.deskew) {  // bent lines can't be told from crooked ones
       if (auto bend = bend_of(m, level, page.width, page.height)) {

@@ -2,7 +2,7 @@
 // paper. All geometry is joined into one map and the picture is sampled once.
 //
 // The order: quarter turn, inverse, tone; cut at the sheet's edges and at the fold; then for each
-// page skew and curl are measured, the picture is sampled through both, paper is evened out, ink
+// page perspective, skew and curl are measured, the picture is sampled through all, paper is evened out, ink
 // found, specks, borders, holes and rules taken out, strokes mended.
 #pragma once
 
@@ -36,7 +36,7 @@ struct CleanSettings {
   bool deskew = true;
   double skew_limit = 20;  // degrees searched to either side
   double straight = 0.05;  // degrees; less skew than this leaves the page as it is, to the pixel
-  bool dewarp = true;
+  bool dewarp = true;      // curl, and the perspective of photographs
   double dpi = 0;     // 0: what the file says, else an estimate
   bool even = false;  // the delivered picture gets even white paper
   BinariseSettings binarise;
@@ -66,6 +66,7 @@ struct CleanResult {
   double text_height = 0;        // pixels, see dominant_height; 0: hardly any text
   double skew = 0;               // degrees counter-clockwise, taken out
   double skew_confidence = 0;
+  double perspective = 0;  // degrees that parallels ran together by over the scan, taken out
   double curl = 0;       // largest bend taken out, pixels
   bool inverse = false;  // was white on black
   bool cropped = false;

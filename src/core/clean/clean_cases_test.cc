@@ -79,7 +79,7 @@ TEST(CleanCases, TheCanvasGrowsSoThatNothingIsCutOff) {
   const CleanResult result = cleaned(scan_of(page_at(200).picture(8), 200), {});
   const Page& page = result.page;
   EXPECT_GT(page.width, 1000);
-  const Affine to_page = page.geometry.to_scan.affine().inverse();
+  const Projective to_page = page.geometry.to_scan.plane().inverse();
   for (const Point& corner : {Point{0, 0}, Point{1000, 0}, Point{0, 840}, Point{1000, 840}}) {
     const Point p = to_page(corner);
     EXPECT_GE(p.x, -0.01);

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/statistics.h"
+#include "clean/text_rows.h"
 
 namespace burnisher::clean {
 namespace {
@@ -14,73 +15,9 @@ constexpr int kTerms = kAlong * kAcross;
 constexpr size_t kFewestLetters = 14;  // in a line that counts
 constexpr double kLeastSpan = 0.22;    // of the page's width
 constexpr int kFewestLines = 4;        // of text; fewer do not tell a surface
-constexpr double kReach = 2.2;         // text heights to the next letter of a line
 constexpr double kWorthIt = 1.0 / 6;   // text heights; smaller bends do no harm
 constexpr double kBetter = 0.75;       // what is left must be below this share of what was there
 constexpr double kSteepest = 0.35;     // slopes beyond this are no page
-
-struct Row {
-  std::vector<Point> feet;  // lower edges of letters, left to right
-};
-
-// Letters chained to their nearest right neighbour that stands level with them (O'Gorman 1993).
-std::vector<Row> rows_of(const std::vector<Component>& components, double text_height) {
-  std::vector<Component> letters;
-  for (const Component& c : components) {
-    if (c.height() > 0.6 * text_height && c.height() < 2.2 * text_height &&
-        c.width() > 0.2 * text_height && c.width() < 5 * text_height)
-      letters.push_back(c);
-  }
-  std::sort(letters.begin(), letters.end(),
-            [](const Component& a, const Component& b) { return a.x0 < b.x0; });
-  std::vector<int> before(letters.size(), -1), after(letters.size(), -1);
-  for (size_t i = 0; i < letters.size(); ++i) {
-    double best = kReach * text_height;
-    int next = -1;
-    for (size_t k = i + 1; k < letters.size(); ++k) {
-      const double gap = letters[k].x0 - letters[i].x1;
-      if (letters[k].x0 > letters[i].x1 + best) break;
-      const double step = std::fabs(letters[k].y1 - letters[i].y1);
-      const double shared = overlap(letters[i].y0, letters[i].y1, letters[k].y0, letters[k].y1);
-      if (shared < 0.4 * std::min(letters[i].height(), letters[k].height()) ||
-          step > 0.6 * text_height)
-        continue;
-      const double cost = std::max(0.0, gap) + step;
-      if (cost >= best || before[k] >= 0) continue;
-      best = cost;
-      next = static_cast<int>(k);
-    }
-    if (next < 0) continue;
-    after[i] = next;
-    before[static_cast<size_t>(next)] = static_cast<int>(i);
-  }
-  std::vector<Row> rows;
-  for (size_t i = 0; i < letters.size(); ++i) {
-    if (before[i] >= 0) continue;
-    Row row;
-    for (int k = static_cast<int>(i); k >= 0; k = after[static_cast<size_t>(k)]) {
-      const Component& c = letters[static_cast<size_t>(k)];
-      row.feet.push_back({(c.x0 + c.x1) / 2.0, static_cast<double>(c.y1)});
-    }
-    rows.push_back(std::move(row));
-  }
-  return rows;
-}
-
-// Descenders, commas and capitals in the margin: feet far from the median of their neighbours.
-void drop_descenders(double text_height, Row& row) {
-  constexpr size_t kAround = 4;  // letters to either side that a letter's line is judged by
-  std::vector<Point> kept;
-  for (size_t i = 0; i < row.feet.size(); ++i) {
-    std::vector<double> heights;
-    for (size_t k = i > kAround ? i - kAround : 0; k <= std::min(row.feet.size() - 1, i + kAround);
-         ++k)
-      heights.push_back(row.feet[k].y);
-    if (std::fabs(row.feet[i].y - median(heights)) < 0.15 * text_height)
-      kept.push_back(row.feet[i]);
-  }
-  row.feet = std::move(kept);
-}
 
 using Terms = Eigen::Matrix<double, kTerms, 1>;
 
@@ -108,7 +45,7 @@ struct Surface {
 };
 
 // Distances of a row's feet from the surface, less their median: every line has its own height.
-std::vector<double> leftovers(const Row& row, const Surface& surface) {
+std::vector<double> leftovers(const TextRow& row, const Surface& surface) {
   std::vector<double> rest;
   for (const Point& p : row.feet) rest.push_back(p.y - surface.at(p));
   const double middle = median(rest);
@@ -116,9 +53,9 @@ std::vector<double> leftovers(const Row& row, const Surface& surface) {
   return rest;
 }
 
-double typical(const std::vector<Row>& rows, const Surface& surface) {
+double typical(const std::vector<TextRow>& rows, const Surface& surface) {
   std::vector<double> ends;
-  for (const Row& row : rows) {
+  for (const TextRow& row : rows) {
     std::vector<double> rest = leftovers(row, surface);
     for (double& r : rest) r = std::fabs(r);
     std::sort(rest.begin(), rest.end());
@@ -129,12 +66,12 @@ double typical(const std::vector<Row>& rows, const Surface& surface) {
 
 // Least squares over all rows, rows' heights eliminated by centring; three rounds with Huber's
 // weights, so that stray letters pull little.
-void fit(const std::vector<Row>& rows, double text_height, Surface& surface) {
+void fit(const std::vector<TextRow>& rows, double text_height, Surface& surface) {
   for (int round = 0; round < 3; ++round) {
     Eigen::Matrix<double, kTerms, kTerms> normal =
         Eigen::Matrix<double, kTerms, kTerms>::Identity() * 1e-3;
     Terms right = Terms::Zero();
-    for (const Row& row : rows) {
+    for (const TextRow& row : rows) {
       const std::vector<double> rest = leftovers(row, surface);
       std::vector<double> weight;
       Terms mean = Terms::Zero();
@@ -164,12 +101,12 @@ Dewarping dewarping_of(const std::vector<Component>& components, double text_hei
                        int height) {
   Dewarping curl;
   if (text_height <= 0) return curl;
-  std::vector<Row> rows = rows_of(components, text_height);
-  for (Row& row : rows) {
+  std::vector<TextRow> rows = text_rows(components, text_height);
+  for (TextRow& row : rows) {
     if (row.feet.size() >= kFewestLetters) drop_descenders(text_height, row);
   }
   rows.erase(std::remove_if(rows.begin(), rows.end(),
-                            [&](const Row& row) {
+                            [&](const TextRow& row) {
                               return row.feet.size() < kFewestLetters ||
                                      row.feet.back().x - row.feet.front().x < kLeastSpan * width;
                             }),
@@ -184,7 +121,7 @@ Dewarping dewarping_of(const std::vector<Component>& components, double text_hei
   if (curl.after > kBetter * curl.before) return curl;
   // The surface is only known where there are lines: beyond them their own shifts go on.
   std::vector<Point> all;
-  for (const Row& row : rows) all.insert(all.end(), row.feet.begin(), row.feet.end());
+  for (const TextRow& row : rows) all.insert(all.end(), row.feet.begin(), row.feet.end());
   const Box known = bounds(all);
   auto bend = std::make_shared<DisplacementField>();
   bend->step = std::max(8.0, 1.5 * text_height);

@@ -352,7 +352,7 @@ Page doubled(const Page& page) {
     bend->step *= 2;
     for (float& down : bend->down) down *= 2;
   }
-  large.geometry.to_scan = PlaneMap(map.affine() * Affine{0.5, 0, 0, 0, 0.5, 0}, bend);
+  large.geometry.to_scan = PlaneMap(map.plane() * Affine{0.5, 0, 0, 0, 0.5, 0}, bend);
   return large;
 }
 

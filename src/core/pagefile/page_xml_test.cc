@@ -22,7 +22,7 @@ TEST(PageXml, RoundTripKeepsEverything) {
   EXPECT_EQ(back.width, 1000);
   EXPECT_EQ(back.number, 3);
   EXPECT_NEAR(back.dpi, 200, 1e-6);
-  EXPECT_NEAR(back.geometry.to_scan.affine().b, page.geometry.to_scan.affine().b, 1e-7);
+  EXPECT_NEAR(back.geometry.to_scan.plane().affine.b, page.geometry.to_scan.plane().affine.b, 1e-7);
   EXPECT_EQ(back.geometry.scan_width, 990);
   ASSERT_EQ(back.blocks.size(), 2u);
   EXPECT_EQ(back.blocks[0].kind, BlockKind::kHeading);
@@ -93,7 +93,7 @@ TEST(PageXml, TheWayBackToTheScanSurvivesToTheLastBit) {
       const PageXml read = read_page_xml(text, "test");
       const PlaneMap& back = read.page.geometry.to_scan;
       for (const auto p : {&Affine::a, &Affine::b, &Affine::c, &Affine::d, &Affine::e, &Affine::f})
-        EXPECT_EQ(back.affine().*p, way.to_scan.affine().*p) << way.name;
+        EXPECT_EQ(back.plane().affine.*p, way.to_scan.plane().affine.*p) << way.name;
       ASSERT_EQ(back.displacement() == nullptr, way.to_scan.displacement() == nullptr) << way.name;
       if (back.displacement()) {
         EXPECT_EQ(back.displacement()->down, way.to_scan.displacement()->down) << way.name;

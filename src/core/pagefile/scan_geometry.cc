@@ -37,6 +37,16 @@ std::shared_ptr<const DisplacementField> read_displacement(const Custom& custom)
   return field;
 }
 
+// All of the page must lie before the horizon, or its places have no place in the scan.
+void check_horizon(const Projective& plane, const Page& page) {
+  for (const double x : {0.0, static_cast<double>(page.width)}) {
+    for (const double y : {0.0, static_cast<double>(page.height)}) {
+      if (!(plane.g * x + plane.h * y + 1 > 0.01))
+        throw FormatError("the way from the page to its scan leads beyond the horizon");
+    }
+  }
+}
+
 // A number of the page's scan, within what a scan can have.
 double scan_number(const Custom& custom, const char* key, double fallback, double least,
                    double most) {
@@ -49,7 +59,8 @@ double scan_number(const Custom& custom, const char* key, double fallback, doubl
 }  // namespace
 
 std::vector<std::string> scan_entries(const Page& page, const std::string& image_name) {
-  const Affine& m = page.geometry.to_scan.affine();
+  const Projective& plane = page.geometry.to_scan.plane();
+  const Affine& m = plane.affine;
   std::vector<std::pair<std::string, std::string>> scan = {
       {"page", std::to_string(page.number)},
       {"part", std::to_string(page.part)},
@@ -64,6 +75,10 @@ std::vector<std::string> scan_entries(const Page& page, const std::string& image
       {"d", exact(m.d)},
       {"e", exact(m.e)},
       {"f", exact(m.f)}};
+  if (!plane.is_affine()) {
+    scan.emplace_back("g", exact(plane.g));
+    scan.emplace_back("h", exact(plane.h));
+  }
   // The scan is named where it is not the page picture itself.
   if (!page.file.empty() && page.file != image_name) scan.emplace_back("file", page.file);
   if (!page.relative_file.empty()) scan.emplace_back("relative", page.relative_file);
@@ -101,7 +116,10 @@ void read_geometry(const Custom& custom, Page& page) {
   take("e", m.e);
   take("f", m.f);
   if (m.a * m.e - m.b * m.d == 0) throw FormatError("the way from the page to its scan is flat");
-  page.geometry.to_scan = {m, read_displacement(custom)};
+  const Projective plane{m, custom.number("scan", "g").value_or(0),
+                         custom.number("scan", "h").value_or(0)};
+  if (!plane.is_affine()) check_horizon(plane, page);
+  page.geometry.to_scan = {plane, read_displacement(custom)};
 }
 
 }  // namespace burnisher

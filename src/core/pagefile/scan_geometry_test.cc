@@ -48,7 +48,7 @@ TEST(ScanGeometry, TheBendComesBackToo) {
   field->columns = 3;
   field->rows = 2;
   field->down = {0.f, 1.1f, 2.7f, 0.3f, -1.9f, 0.0001f};
-  page.geometry.to_scan = PlaneMap(page.geometry.to_scan.affine(), field);
+  page.geometry.to_scan = PlaneMap(page.geometry.to_scan.plane(), field);
   Page back;
   read_geometry(custom_of(page, "leaf.tif"), back);
   ASSERT_NE(back.geometry.to_scan.displacement(), nullptr);

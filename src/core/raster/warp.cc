@@ -130,7 +130,7 @@ template <typename Dense>
 BURNISHER_INLINE void warp_tile(const Dense& source, const PlaneMap& map, const Tile& tile,
                                 uint8_t fill, Buffer& buffer, Dense& out) {
   constexpr int n = Dense::channels;
-  const int length = map.displacement() ? kPiece : kTileWidth;
+  const int length = map.is_affine() ? kTileWidth : kPiece;
   std::vector<Point> seen;
   for (int y : {tile.y0, (tile.y0 + tile.y1) / 2, tile.y1}) {
     for (int x = tile.x0; x < tile.x1 + length; x += length)

@@ -60,7 +60,7 @@ LinePlace place_of(const Line& line, const PlaneMap& page_to_gray) {
           page_to_gray(from + (points[i] - from) * (static_cast<double>(k) / steps)));
     }
   }
-  place.x_height = line.x_height * page_to_gray.scale();
+  place.x_height = line.x_height * page_to_gray.scale((points.front() + points.back()) * 0.5);
   return place;
 }
 

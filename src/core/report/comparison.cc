@@ -93,6 +93,7 @@ std::string measured(const clean::CleanResult& r) {
   std::string text =
       fmt::format("{} × {} pixels, {:.0f} dpi", r.page.width, r.page.height, r.page.dpi);
   if (r.skew != 0) text += fmt::format(", skew {:+.2f}° taken out", r.skew);
+  if (r.perspective > 0) text += fmt::format(", perspective of {:.1f}° taken out", r.perspective);
   if (r.curl > 0) text += fmt::format(", bend of {:.0f} px taken out", r.curl);
   if (r.inverse) text += ", inverted";
   if (r.cropped) text += ", cut to the page";

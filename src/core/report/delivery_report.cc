@@ -55,6 +55,7 @@ size_t size_of(const std::string& file) {
 std::vector<std::string> done_to(const run::PageReport& page) {
   std::vector<std::string> done = page.notes;
   if (page.skew != 0) done.push_back(fmt::format("straightened by {:.1f}°", std::fabs(page.skew)));
+  if (page.perspective > 0) done.push_back("seen straight from above");
   if (page.curl >= 1) done.push_back(fmt::format("bent lines made straight, {:.0f} px", page.curl));
   for (const correct::Change& change : page.changes)
     done.push_back(fmt::format("{} mended to {}", change.before, change.after));

@@ -42,6 +42,7 @@ Json json_of(const ScanSurvey& s) {
   page["fold"] = rounded(s.fold, 1);
   page["blank"] = s.blank;
   page["ink_share"] = rounded(s.ink_share, 5);
+  page["perspective"] = rounded(s.perspective, 1);
   page["curl"] = rounded(s.curl, 1);
   page["faint"] = s.faint;
   page["contrast"] = rounded(s.contrast, 0);
@@ -102,6 +103,8 @@ std::string findings(const ScanSurvey& s) {
   if (s.orientation != 0) said.push_back(fmt::format("to be turned by {}°", s.orientation));
   if (!s.blank && s.skew != 0) said.push_back(fmt::format("skew {:+.2f}°", s.skew));
   if (s.spread) said.push_back("two pages");
+  if (s.perspective > 0)
+    said.push_back(fmt::format("parallels run together by {:.1f}°", s.perspective));
   if (s.curl > 0) said.push_back(fmt::format("lines bend by {:.0f} px", s.curl));
   if (s.dark_borders) said.push_back("dark borders");
   if (s.inverse) said.push_back("white on black");

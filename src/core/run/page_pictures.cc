@@ -30,7 +30,7 @@ bool black_and_white(const Gray& picture) {
 
 // Degrees counter-clockwise that the scan is turned by to stand upright: as its page does.
 int turn_of(const Page& page) {
-  const Affine& m = page.geometry.to_scan.affine();
+  const Affine& m = page.geometry.to_scan.plane().affine;
   const int quarters = static_cast<int>(std::lround(std::atan2(m.d, m.a) * kDegrees / 90));
   return (quarters + 4) % 4 * 90;
 }
@@ -186,14 +186,14 @@ pdf::Sheet sheet_of(const std::vector<const Page*>& pages, const SharedPicture& 
     return sheet;
   }
   sheet.turn = turn_of(first);
-  sheet.dpi = first.dpi * geometry.to_scan.scale();
+  sheet.dpi = first.dpi * geometry.to_scan.scale({first.width / 2.0, first.height / 2.0});
   const Affine turn = turned_by(sheet.turn, geometry.scan_width, geometry.scan_height);
   const bool on_side = sheet.turn % 180 != 0;
   sheet.width = on_side ? geometry.scan_height : geometry.scan_width;
   sheet.height = on_side ? geometry.scan_width : geometry.scan_height;
   for (const Page* page : pages) {
     const PlaneMap& map = page->geometry.to_scan;
-    sheet.to_sheet.push_back(PlaneMap(turn * map.affine(), map.displacement()));
+    sheet.to_sheet.push_back(PlaneMap(turn * map.plane(), map.displacement()));
   }
   return sheet;
 }

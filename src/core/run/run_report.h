@@ -22,6 +22,7 @@ struct PageReport {
   double seconds = 0;
   double dpi = 0;
   double skew = 0;
+  double perspective = 0;  // degrees that parallels ran together by, taken out
   double curl = 0;  // largest bend taken out, pixels
   int turn = 0;     // degrees counter-clockwise it was turned by to stand upright
   double turn_confidence = 0;

@@ -131,6 +131,7 @@ PageReport report_of(const clean::CleanResult& cleaned, const CleanedScan& uprig
   }
   report.held = reasons_to_hold(settings.hold, read, {cleaned.blank, !other.empty()});
   report.skew = cleaned.skew;
+  report.perspective = cleaned.perspective;
   report.curl = cleaned.curl;
   report.blank = cleaned.blank;
   return report;

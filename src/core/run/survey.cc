@@ -71,6 +71,7 @@ void measure_into(const Scan& scan, CleanedScan& upright, const clean::CleanSett
   s.inverse = first.inverse;
   s.x_height = first.text_height;
   for (const clean::CleanResult& page : upright.pages) {
+    s.perspective = std::max(s.perspective, page.perspective);
     s.curl = std::max(s.curl, page.curl);
     s.specks += page.specks;
     s.ink_share += page.ink_share / static_cast<double>(upright.pages.size());

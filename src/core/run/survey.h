@@ -26,6 +26,7 @@ struct ScanSurvey {
   double fold = 0;  // pixels from the left of the upright scan; 0: no spread
   bool blank = false;
   double ink_share = 0;  // after cleaning
+  double perspective = 0;  // degrees that parallels run together by
   double curl = 0;       // pixels
   bool faint = false;
   double contrast = 0;  // paper less ink, grey levels

@@ -190,9 +190,9 @@ Page in_scan_frame(const Page& page) {
   for (Block& block : out.blocks) {
     for (Point& p : block.outline) p = map(p);
     for (Line& line : block.lines) {
+      if (!line.baseline.empty()) line.x_height *= map.scale(line.baseline.front());
       line.baseline =
           bent(line.baseline, map.displacement() ? kBendStep * line.x_height : 1e9, map);
-      line.x_height *= map.scale();
       line.box = placed(line.box, page, Positions::kScan);
     }
     for (Cell& cell : block.cells) cell.box = placed(cell.box, page, Positions::kScan);
