@@ -89,8 +89,8 @@ const std::vector<Recipe>& built_in_recipes() {
        "gamma = 0.7\nspecks = 2px\nbinarise = auto\n"},
       {"fax", "coarse bitonal pages: more specks out, broken strokes mended",
        "specks = 0.4mm\nmend = true\n"},
-      {"photo", "photographed pages: even white paper, curl taken out, cut to the print",
-       "even = true\ncrop = text\nmargin = 8\nmedian = true\n"},
+      {"photo", "photographed pages: even white paper, grain smoothed, cut to the sheet",
+       "even = true\ncrop = sheet\nmedian = true\n"},
       {"typewriter", "ribbon type: even paper, rules and specks out",
        "even = true\nspecks = 0.25mm\nrules = unread\n"},
   };

@@ -72,7 +72,8 @@ void add_geometry(Command& command, clean::CleanSettings& settings) {
   command.flag(
       "--no-deskew", [&settings] { settings.deskew = false; }, "leave crooked pages crooked");
   command.flag(
-      "--no-dewarp", [&settings] { settings.dewarp = false; }, "leave bent lines bent");
+      "--no-dewarp", [&settings] { settings.dewarp = false; },
+      "leave bent lines and the perspective of photographs");
 }
 
 void add_light(Command& command, clean::CleanSettings& settings) {

@@ -20,7 +20,13 @@ constexpr double kPaperAtLeast = 0.5;  // of the page's level; darker cells are 
 constexpr int kClosing = 1;            // cells to either side that a letter's ink is bridged over
 // Level that lit paper is brought to, a little below the end of the scale.
 constexpr float kWhite = 250;
-constexpr float kNearlyPaper = 0.74f, kSurelyPaper = 0.93f;  // shares of the paper's brightness
+// Of the way from paper to ink: from here on it is lifted, up to here it becomes white. In print as
+// dark as most is that is 0.74 and 0.93 of the paper's brightness; faint print keeps its strokes.
+constexpr float kNearlyPaper = 0.325f, kSurelyPaper = 0.0875f;
+constexpr float kGrainReach = 2;  // standard deviations of the grain that become white in any case
+constexpr double kLeastDarkness = 0.08;  // darker cells than this may hold ink
+constexpr double kFewestInked = 0.003;   // share of the cells; with fewer the page is bare
+constexpr float kUsualDarkness = 0.8f;   // where no ink tells
 
 // Quantiles of one cell's grey values, from every other row.
 struct CellLevels {
@@ -96,11 +102,15 @@ void fill_from_around(FloatImage& cells, float least) {
 }
 
 // What a share of the paper's brightness becomes, in levels.
-std::array<float, 257> tone_curve() {
+std::array<float, 257> tone_curve(const Paper& paper) {
+  const float darkness = paper.darkness > 0 ? paper.darkness : kUsualDarkness;
+  const float surely =
+      1 - std::max(kSurelyPaper * darkness, kGrainReach * static_cast<float>(paper.grain));
+  const float nearly = std::min(surely - 0.02f, 1 - kNearlyPaper * darkness);
   std::array<float, 257> curve{};
   for (size_t i = 0; i < curve.size(); ++i) {
     const float share = static_cast<float>(i) / 192.f;  // up to 1.33
-    const float t = std::clamp((share - kNearlyPaper) / (kSurelyPaper - kNearlyPaper), 0.f, 1.f);
+    const float t = std::clamp((share - nearly) / (surely - nearly), 0.f, 1.f);
     const float lift = t * t * (3 - 2 * t);
     curve[i] = std::min(kWhite, share * kWhite) * (1 - lift) + kWhite * lift;
   }
@@ -130,6 +140,21 @@ void reciprocal_row(const Paper& paper, int y, int width, std::vector<float>& in
   }
 }
 
+// Of most cells that hold ink.
+float darkness_of(const Paper& paper) {
+  std::vector<float> inked;
+  for (size_t i = 0; i < paper.light.samples().size(); ++i) {
+    const float share = 1 - paper.darkest.samples()[i] / std::max(1.f, paper.light.samples()[i]);
+    if (share > kLeastDarkness + 3 * paper.grain) inked.push_back(share);
+  }
+  if (static_cast<double>(inked.size()) <=
+      kFewestInked * static_cast<double>(paper.light.samples().size()))
+    return 0;
+  const auto at = inked.begin() + static_cast<long>(inked.size() * 6 / 10);
+  std::nth_element(inked.begin(), at, inked.end());
+  return *at;
+}
+
 }  // namespace
 
 Paper paper_of(const Gray& page, double text_height) {
@@ -141,13 +166,14 @@ Paper paper_of(const Gray& page, double text_height) {
             rows = (page.height() + paper.cell - 1) / paper.cell;
   FloatImage cells(columns, rows);
   paper.darkest = FloatImage(columns, rows);
+  paper.bright = FloatImage(columns, rows);
   std::vector<double> grains;
   for (int r = 0; r < rows; ++r) {
     for (int c = 0; c < columns; ++c) {
       const CellLevels cell = levels_of(page, c * paper.cell, r * paper.cell,
                                         std::min(page.width(), (c + 1) * paper.cell),
                                         std::min(page.height(), (r + 1) * paper.cell));
-      cells.row(r)[c] = cell.bright;
+      cells.row(r)[c] = paper.bright.row(r)[c] = cell.bright;
       paper.darkest.row(r)[c] = cell.dark;
       grains.push_back((cell.bright - cell.middle) / kBrightSigma / std::max(1.f, cell.bright));
     }
@@ -160,11 +186,25 @@ Paper paper_of(const Gray& page, double text_height) {
   paper.light = widened(widened(cells, kClosing, true), kClosing, false);
   fill_from_around(paper.light, static_cast<float>(kPaperAtLeast * paper.level));
   gaussian_blur(paper.light, 1.0);
+  paper.darkness = darkness_of(paper);
   return paper;
 }
 
+void whiten(Picture& page) {
+  std::visit(
+      [](auto& picture) {
+        using Kind = std::decay_t<decltype(picture)>;
+        if constexpr (std::is_same_v<Kind, Bitonal>)
+          picture = Bitonal(picture.width(), picture.height());
+        else
+          std::fill(picture.samples().begin(), picture.samples().end(),
+                    static_cast<uint8_t>(kWhite));
+      },
+      page);
+}
+
 void even_out(const Paper& paper, Gray& page) {
-  const std::array<float, 257> curve = tone_curve();
+  const std::array<float, 257> curve = tone_curve(paper);
   std::vector<float> inverse;
   for (int y = 0; y < page.height(); ++y) {
     reciprocal_row(paper, y, page.width(), inverse);
@@ -177,7 +217,7 @@ void even_out(const Paper& paper, Gray& page) {
 }
 
 void even_out(const Paper& paper, Colour& page) {
-  const std::array<float, 257> curve = tone_curve();
+  const std::array<float, 257> curve = tone_curve(paper);
   std::vector<float> inverse;
   for (int y = 0; y < page.height(); ++y) {
     reciprocal_row(paper, y, page.width(), inverse);

@@ -10,9 +10,11 @@ namespace burnisher::clean {
 struct Paper {
   int cell = 16;
   FloatImage light;    // 0-255
+  FloatImage bright;   // 80 % quantile of every cell, as it is: paper where any shows
   FloatImage darkest;  // 3 % quantile of every cell, as it is: ink where there is any
   double grain = 0;    // standard deviation of the bare paper, share of its brightness
   double level = 0;    // of the page as a whole: its 60 % quantile
+  float darkness = 0;  // how much darker than paper its ink mostly is, as a share; 0: hardly any
 };
 
 // A high quantile in every cell; cells full of ink or picture are filled from around them, then all
@@ -25,5 +27,8 @@ Paper paper_of(const Gray& page, double text_height);
 // paper stay. Colours keep their hue.
 void even_out(const Paper& paper, Gray& page);
 void even_out(const Paper& paper, Colour& page);
+
+// As even_out leaves paper, all over.
+void whiten(Picture& page);
 
 }  // namespace burnisher::clean

@@ -14,6 +14,7 @@
 #include "clean/painting.h"
 #include "clean/perspective.h"
 #include "clean/settings_text.h"
+#include "clean/show_through.h"
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "raster/turn.h"
@@ -185,8 +186,8 @@ constexpr double kHorizon = 0.3;     // the projective divisor at a corner, at l
 
 // Where edges that run along y and along x meet.
 Point meeting(const Edge& upright, const Edge& level) {
-  const double x = (upright.at_zero + upright.slope * level.at_zero) /
-                   (1 - upright.slope * level.slope);
+  const double x =
+      (upright.at_zero + upright.slope * level.at_zero) / (1 - upright.slope * level.slope);
   return {x, level.across(x)};
 }
 
@@ -199,8 +200,8 @@ std::optional<Flat> flat_sheet(const Perspective& seen, const SheetOutline& outl
              top = outline.top.value_or(Edge{}), bottom = outline.bottom.value_or(Edge{h, 0});
   const Projective back = seen.to_picture.inverse();
   std::vector<Point> corners;
-  for (const Point& corner : {meeting(left, top), meeting(right, top), meeting(right, bottom),
-                              meeting(left, bottom)}) {
+  for (const Point& corner :
+       {meeting(left, top), meeting(right, top), meeting(right, bottom), meeting(left, bottom)}) {
     const Point p = back(corner);
     if (seen.to_picture.g * p.x + seen.to_picture.h * p.y + 1 < kHorizon) return std::nullopt;
     corners.push_back(p);
@@ -277,7 +278,7 @@ class PageCleaner {
     if (!settings_.dewarp || !settings_.deskew || std::holds_alternative<Bitonal>(part.picture))
       return std::nullopt;
     const SheetOutline outline =
-        settings_.crop == Crop::kSheet ? sheet_outline(m.small.picture()) : SheetOutline{};
+        settings_.crop != Crop::kOff ? sheet_outline(m.small.picture()) : SheetOutline{};
     const auto seen = perspective_of(m.components, m.small.to_small(m.text_height), outline,
                                      m.small.picture().width(), m.small.picture().height());
     if (!seen) return std::nullopt;
@@ -296,7 +297,7 @@ class PageCleaner {
       page.width = flat->width;
       page.height = flat->height;
       result.perspective = flat->converging;
-      result.cropped = result.cropped || settings_.crop == Crop::kSheet;
+      result.cropped = result.cropped || settings_.crop != Crop::kOff;
     }
     if (settings_.deskew) {
       const Skew skew = skew_of(level.is_affine() ? m.components : level_components(m, level),
@@ -337,7 +338,10 @@ class PageCleaner {
       const Paper paper = paper_of(gray, result.text_height);
       std::visit(
           [&](auto& p) {
-            if constexpr (!std::is_same_v<std::decay_t<decltype(p)>, Bitonal>) even_out(paper, p);
+            if constexpr (!std::is_same_v<std::decay_t<decltype(p)>, Bitonal>) {
+              even_out(paper, p);
+              lift_show_through(paper, result.ink, result.page.dpi, p);
+            }
           },
           result.picture);
     }
@@ -454,6 +458,12 @@ Bitonal delivered_ink(const CleanResult& result) {
     }
   }
   return ink;
+}
+
+void whiten(CleanResult& result) {
+  whiten(result.picture);
+  result.ink = Bitonal(result.page.width, result.page.height);
+  result.unread = Bitonal();
 }
 
 CleanSettings in_place() {

@@ -2,8 +2,8 @@
 // paper. All geometry is joined into one map and the picture is sampled once.
 //
 // The order: quarter turn, inverse, tone; cut at the sheet's edges and at the fold; then for each
-// page perspective, skew and curl are measured, the picture is sampled through all, paper is evened out, ink
-// found, specks, borders, holes and rules taken out, strokes mended.
+// page perspective, skew and curl are measured, the picture is sampled through all, paper is evened
+// out, ink found, specks, borders, holes and rules taken out, strokes mended.
 #pragma once
 
 #include <memory>
@@ -37,8 +37,8 @@ struct CleanSettings {
   double skew_limit = 20;  // degrees searched to either side
   double straight = 0.05;  // degrees; less skew than this leaves the page as it is, to the pixel
   bool dewarp = true;      // curl, and the perspective of photographs
-  double dpi = 0;     // 0: what the file says, else an estimate
-  bool even = false;  // the delivered picture gets even white paper
+  double dpi = 0;          // 0: what the file says, else an estimate
+  bool even = false;       // the delivered picture gets even white paper
   BinariseSettings binarise;
   bool holes = true;  // punch holes are filled with paper
   DespeckleSettings despeckle;
@@ -67,14 +67,15 @@ struct CleanResult {
   double skew = 0;               // degrees counter-clockwise, taken out
   double skew_confidence = 0;
   double perspective = 0;  // degrees that parallels ran together by over the scan, taken out
-  double curl = 0;       // largest bend taken out, pixels
-  bool inverse = false;  // was white on black
+  double curl = 0;         // largest bend taken out, pixels
+  bool inverse = false;    // was white on black
   bool cropped = false;
   int holes = 0;
   int specks = 0;        // removed
   int bridges = 0;       // mended
   double ink_share = 0;  // of the page, after cleaning
   bool blank = false;
+  bool other_side = false;  // all that is seen on it is print of the other side: told by reading
   bool dpi_estimated = false;
   std::vector<std::string> notes;  // for a person, without file and page
   std::vector<Step> steps;         // with `keep_steps`
@@ -82,6 +83,9 @@ struct CleanResult {
 
 // The ink to hand out: with the rules that only layout and reading don't see.
 Bitonal delivered_ink(const CleanResult& result);
+
+// An empty page of even white paper.
+void whiten(CleanResult& result);
 
 // One page, or two for a spread, left first.
 std::vector<CleanResult> clean(const Scan& scan, const CleanSettings& settings,

@@ -10,11 +10,8 @@
 namespace burnisher::clean {
 namespace {
 
-constexpr double kSharpening = 1.6;      // on paper without grain...
-constexpr double kTooGrainy = 0.05;      // ...none where the grain is this share of the paper
-constexpr double kLeastDarkness = 0.08;  // darker cells than this may hold ink
-constexpr double kFewestInked =
-    0.003;  // share of the cells; with fewer the page is as good as bare
+constexpr double kSharpening = 1.6;  // on paper without grain...
+constexpr double kTooGrainy = 0.05;  // ...none where the grain is this share of the paper
 // Share of the way from paper to ink where no ink tells it.
 constexpr float kDefaultDarkness = 0.5f;
 constexpr float kFaintest = 0.5f;  // of the typical darkness of ink; less is show-through
@@ -26,19 +23,12 @@ constexpr double kInkReach = 2.5;  // cells that ink speaks for
 FloatImage darkness_of(const Paper& paper, float& least) {
   const size_t cells = paper.light.samples().size();
   FloatImage dark(paper.light.width(), paper.light.height());
-  std::vector<float> inked;
   for (size_t i = 0; i < cells; ++i) {
     const float share = 1 - paper.darkest.samples()[i] / std::max(1.f, paper.light.samples()[i]);
     dark.samples()[i] = std::max(0.f, share);
-    if (share > kLeastDarkness + 3 * paper.grain) inked.push_back(share);
   }
   const auto floor_of_grain = static_cast<float>(kGrainFloor * paper.grain);
-  float typical = kDefaultDarkness;
-  if (inked.size() > kFewestInked * cells) {
-    const auto at = inked.begin() + static_cast<long>(inked.size() * 6 / 10);
-    std::nth_element(inked.begin(), at, inked.end());
-    typical = *at;
-  }
+  const float typical = paper.darkness > 0 ? paper.darkness : kDefaultDarkness;
   least = std::max(kFaintest * typical, floor_of_grain);
   // Weighted smoothing: only cells with ink have a say; a little of the typical everywhere.
   FloatImage weight(dark.width(), dark.height());

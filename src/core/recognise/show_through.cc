@@ -6,9 +6,11 @@ namespace burnisher::recognise {
 namespace {
 
 constexpr double kReadable = 0.72;  // mean network confidence of a page that is not asked about
-constexpr double kClearly = 0.1;    // that the mirror must gain
-constexpr double kReadsWell = 0.6;  // the mirror's least: scripts the model does not know don't
-constexpr size_t kSample = 8;       // lines
+// The mirror must read well and gain this much; scripts the model does not know don't read at all.
+constexpr double kReadsWell = 0.6, kClearly = 0.1;
+// Or gain so much that nothing else explains it: strongly blurred print reads badly in any case.
+constexpr double kReadsSomewhat = 0.4, kByFar = 0.25;
+constexpr size_t kSample = 8;  // lines
 
 double confidence_of(const std::vector<Line>& lines) {
   double sum = 0, letters = 0;
@@ -58,7 +60,9 @@ bool shines_through(const Recogniser& recogniser, const Gray& picture,
   }
   recogniser.read(mirrored(picture), {}, settings, lines);
   const double in_the_mirror = confidence_of(sample);
-  return in_the_mirror > kReadsWell && in_the_mirror > as_it_is + kClearly;
+  const double gain = in_the_mirror - as_it_is;
+  return (in_the_mirror > kReadsWell && gain > kClearly) ||
+         (in_the_mirror > kReadsSomewhat && gain > kByFar);
 }
 
 }  // namespace burnisher::recognise

@@ -273,6 +273,7 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
     }
   }
   if (other_side) recognise::set_all_aside(page);
+  cleaned.other_side = other_side;
   cleaned.blank = other_side || recognise::set_blank_aside(page);
   round_as_stored(page);
 }

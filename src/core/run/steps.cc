@@ -178,6 +178,7 @@ PageResult finished(const ScanFile& file, const Scan& scan, CleanedScan& all, si
                     const RunSettings& settings, const RunTools& tools, const JobFolder* job) {
   clean::CleanResult& cleaned = all.pages[place];
   recognise_stage(recogniser, settings.stages, cleaned);
+  if (cleaned.other_side && settings.stages.clean.even) clean::whiten(cleaned);
   Page& read = cleaned.page;
   correct::CorrectReport corrected;
   if (tools.lexicon != nullptr) {
