@@ -137,6 +137,14 @@ bool Command::has_option(const std::string& key) const {
 bool Command::is_flag(const std::string& key) const {
   return app_->get_option("--" + key)->get_expected_min() == 0;
 }
+int Command::most_values(const std::string& key) const {
+  const CLI::Option* option = app_->get_option("--" + key);
+  // An option that may be given again and again takes one value each time.
+  return option->get_allow_extra_args() ? option->get_expected_max() : 1;
+}
+std::string Command::type_of(const std::string& key) const {
+  return app_->get_option("--" + key)->get_type_name();
+}
 std::vector<std::string> Command::option_names() const {
   std::vector<std::string> names;
   for (const CLI::Option* option : app_->get_options()) {

@@ -25,12 +25,14 @@
 
 namespace burnisher::cli {
 
-// 0 all done; 1 done, but pages failed or wait for a person; 2 wrong usage; 3 nothing was done.
-enum ExitCode { kAllDone = 0, kSomeLeft = 1, kUsage = 2, kNothing = 3 };
+// 0 all done; 1 done, but pages failed or wait for a person; 2 wrong usage; 3 nothing was done;
+// 130 a person stopped it.
+enum ExitCode { kAllDone = 0, kSomeLeft = 1, kUsage = 2, kNothing = 3, kStopped = 130 };
 
 struct Context {
   Console console;
   ModelPlaces models;
+  std::vector<std::string> arguments;  // of the command line, recipes taken in
 };
 
 void add_run(CommandLine& line, Context& context);
@@ -49,6 +51,11 @@ void add_score(CommandLine& line, Context& context);
 void add_train(CommandLine& line, Context& context);
 void add_models(CommandLine& line, Context& context);
 void add_recipes(CommandLine& line, Context& context);
+void add_work(CommandLine& line, Context& context);
+void add_status(CommandLine& line, Context& context);
+
+// The command line with the job that `work` names by itself said as `run` says it.
+std::vector<std::string> as_run(const CommandLine& line, std::vector<std::string> arguments);
 
 // Options that several commands share.
 void add_quiet(Command& command, Context& context);
@@ -71,6 +78,8 @@ struct LexiconOptions {
   std::vector<std::string> lists;
   std::string languages;
   std::unique_ptr<correct::Lexicon> open() const;
+  // Changes when what they hold does.
+  std::string digest() const;
 };
 void add_word_lists(Command& command, LexiconOptions& options);
 void add_lexicon_options(Command& command, LexiconOptions& options);

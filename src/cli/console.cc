@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <csignal>
 #include <cstdio>
 
 namespace burnisher::cli {
@@ -24,7 +25,26 @@ double since(std::chrono::steady_clock::time_point then) {
   return std::chrono::duration<double>(std::chrono::steady_clock::now() - then).count();
 }
 
+volatile std::sig_atomic_t interrupted = 0;
+
+void note_interruption(int signal) {
+  if (interrupted != 0) _exit(128 + signal);
+  interrupted = 1;
+}
+
 }  // namespace
+
+void catch_interruptions() {
+  struct sigaction action {};
+  action.sa_handler = note_interruption;
+  action.sa_flags = SA_RESTART;
+  sigaction(SIGINT, &action, nullptr);
+  sigaction(SIGTERM, &action, nullptr);
+}
+
+bool Console::cancelled() const {
+  return interrupted != 0;
+}
 
 Console::Console()
     : terminal_(isatty(STDERR_FILENO) != 0),

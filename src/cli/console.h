@@ -17,6 +17,8 @@ class Console : public Progress {
   void advance(const std::string& what, double done, double total) override;
   void warn(const std::string& message) override;
   void say(const std::string& message) override;
+  // Whether the user, or the system, asked the program to end.
+  bool cancelled() const override;
   // Something that waits for a person: shown even when quiet, but it is no error.
   void point_out(const std::string& message);
 
@@ -30,5 +32,9 @@ class Console : public Progress {
   double first_done_ = -1;
   std::chrono::steady_clock::time_point started_, first_at_, last_line_;
 };
+
+// From here on the first SIGINT or SIGTERM is a request to end, which Console::cancelled tells; the
+// second ends the program at once.
+void catch_interruptions();
 
 }  // namespace burnisher::cli

@@ -1,9 +1,11 @@
 // What the commands share that correct words: the lexicon, repairs, and where changed files go.
+#include <algorithm>
 #include <filesystem>
 
 #include "base/error.h"
 #include "base/files.h"
 #include "cli/commands.h"
+#include "job/digest.h"
 
 namespace burnisher::cli {
 
@@ -34,6 +36,27 @@ std::unique_ptr<correct::Lexicon> LexiconOptions::open() const {
     lexicon->add_list(correct::WordList::read(path));
   }
   return lexicon;
+}
+
+std::string LexiconOptions::digest() const {
+  std::string all;
+  std::vector<std::string> files = lists;
+  files.push_back(user_word_list());
+  for (const std::string& file : files)
+    if (fs::exists(file)) all += job::digest_of_file(file);
+  // Dictionaries are large and seldom change: size and time tell.
+  for (const std::string& folder : dictionary_folders()) {
+    std::error_code status;
+    std::vector<std::string> stamps;
+    for (const auto& entry : fs::directory_iterator(folder, status)) {
+      const job::FileStamp stamp = job::stamp_of(entry.path().string());
+      stamps.push_back(entry.path().filename().string() + " " + std::to_string(stamp.size) + " " +
+                       std::to_string(stamp.modified));
+    }
+    std::sort(stamps.begin(), stamps.end());
+    for (const std::string& stamp : stamps) all += stamp;
+  }
+  return job::digest_of(all);
 }
 
 std::string missing_dictionary(const std::string& language) {

@@ -42,6 +42,7 @@ void return_large_memory() {
 
 int main(int argc, char** argv) {
   return_large_memory();
+  cli::catch_interruptions();
   cli::CommandLine line("burnisher", "Burnisher turns scanned pages into searchable documents.");
   line.root().needs_command();
   line.version("burnisher " BURNISHER_VERSION);
@@ -50,11 +51,14 @@ int main(int argc, char** argv) {
   for (const auto& add : {cli::add_run, cli::add_survey, cli::add_clean, cli::add_segment,
                           cli::add_stencil, cli::add_recognise, cli::add_correct, cli::add_proof,
                           cli::add_amend, cli::add_lexicon, cli::add_export, cli::add_check,
-                          cli::add_score, cli::add_train, cli::add_models, cli::add_recipes})
+                          cli::add_score, cli::add_train, cli::add_models, cli::add_recipes,
+                          cli::add_work, cli::add_status})
     add(line, context);
   try {
-    const auto arguments = cli::with_recipe(line, std::vector<std::string>(argv + 1, argv + argc));
-    switch (line.parse(arguments)) {
+    std::vector<std::string> remarks;
+    context.arguments =
+        cli::with_recipe(line, cli::as_run(line, std::vector<std::string>(argv + 1, argv + argc)), remarks);
+    switch (line.parse(context.arguments)) {
       case cli::CommandLine::Outcome::kAnswered:
         return cli::kAllDone;
       case cli::CommandLine::Outcome::kWrong:
@@ -62,6 +66,7 @@ int main(int argc, char** argv) {
       case cli::CommandLine::Outcome::kRun:
         break;
     }
+    for (const std::string& remark : remarks) context.console.say(remark);
   } catch (const Error& cause) {
     context.console.warn(cli::told(cause));
     return cli::kUsage;

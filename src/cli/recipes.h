@@ -20,9 +20,16 @@ const std::vector<Recipe>& built_in_recipes();
 // Adds --recipe to the command.
 void add_recipe(Command& command);
 
-// The command line with the settings of --recipe put in behind the command's name, so that what is
-// said on the line itself counts more. A key that no command knows is an error that names the
-// nearest one; keys of other commands are passed over. Throws SettingsError/InputError.
-std::vector<std::string> with_recipe(const CommandLine& line, std::vector<std::string> arguments);
+// Where the user's own recipe lies, which counts wherever nothing else says otherwise; "": nowhere.
+std::string user_recipe();
+
+// The command line with settings put in behind the command's name that the line does not make
+// itself: those of --recipe; then those that the job of --job was made with, its inputs included,
+// or, where there is no such job yet, those of burnisher.toml beside the first input and of the
+// user's own recipe. A key that no command knows is an error that names the nearest one; keys of
+// other commands are passed over. `remarks`: recipes that were found, for the user to know. Throws
+// SettingsError/InputError/FormatError.
+std::vector<std::string> with_recipe(const CommandLine& line, std::vector<std::string> arguments,
+                                     std::vector<std::string>& remarks);
 
 }  // namespace burnisher::cli

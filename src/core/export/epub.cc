@@ -257,6 +257,8 @@ struct Epub::State {
     add_node(metadata, "dc:language", {}, language());
     if (!settings.author.empty()) add_node(metadata, "dc:creator", {}, settings.author);
     if (!settings.date.empty()) add_node(metadata, "dc:date", {}, settings.date);
+    for (const auto& [name, value] : settings.more)
+      add_node(metadata, ("dc:" + name).c_str(), {}, value);
     // The standard wants a time of change; one that does not change keeps the bytes the same.
     add_node(metadata, "meta", {{"property", "dcterms:modified"}}, "2000-01-01T00:00:00Z");
     auto manifest = add_node(root, "manifest"), spine = add_node(root, "spine");

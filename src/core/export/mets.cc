@@ -107,6 +107,7 @@ void describe(pugi::xml_node root, const MetsSettings& settings) {
   field("dc:creator", settings.author);
   field("dc:date", settings.date);
   field("dc:language", settings.language);
+  for (const auto& [name, value] : settings.more) field(("dc:" + name).c_str(), value);
 }
 
 void point_to(pugi::xml_node division, const std::string& id) {

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/files.h"
+#include "page/fields.h"
 #include "page/page.h"
 
 namespace pugi {
@@ -17,6 +18,7 @@ namespace burnisher::exporting {
 
 struct MetsSettings {
   std::string title, author, language, date;  // empty: not stated
+  DescriptiveFields more = {};
 };
 
 // Where what belongs to a page lies; empty: there is none.

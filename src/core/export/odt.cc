@@ -276,6 +276,8 @@ struct Odt::State {
     if (!settings.language.empty()) add_node(about, "dc:language", {}, settings.language);
     if (!settings.date.empty())
       add_node(about, "meta:user-defined", {{"meta:name", "Date"}}, settings.date);
+    for (const auto& [name, value] : settings.more)
+      add_node(about, "meta:user-defined", {{"meta:name", name.c_str()}}, value);
     return saved(document);
   }
 

@@ -83,6 +83,9 @@ struct Line {
   double confidence = 0;  // of the letters, before any language is asked
   std::string language;   // BCP 47; "": not known
   std::string script;     // ISO 15924, as it was read; "": not known
+  // What its file says of the line as a whole where that is not what its words say: somebody put
+  // one right and not the other. Empty otherwise.
+  std::string said = {};
 
   std::string text() const;
   bool runs_up_or_down() const;  // rather than across the page

@@ -261,7 +261,10 @@ Line read_line(const pugi::xml_node& node) {
   for (const auto& child : node.children("Word")) line.words.push_back(read_word(child));
   line.confidence = confidence_of(node);
   const std::string text = node.child("TextEquiv").child("Unicode").text().get();
-  if (line.words.empty() && !text.empty()) spread_words(text, line.confidence, line);
+  if (line.words.empty() && !text.empty())
+    spread_words(text, line.confidence, line);
+  else if (!text.empty() && to_nfc(text) != line.text())
+    line.said = to_nfc(text);
   return line;
 }
 

@@ -45,6 +45,16 @@ std::string xmp_of(const About& about, bool archive) {
   list("dc:creator", "rdf:Seq", about.author);
   alternatives("dc:description", about.subject);
   list("dc:language", "rdf:Bag", about.language);
+  // As the XMP specification types them.
+  for (const auto& [name, value] : about.more) {
+    const std::string element = "dc:" + name;
+    if (name == "rights" || name == "description")
+      alternatives(element.c_str(), value);
+    else if (name == "coverage" || name == "format" || name == "identifier" || name == "source")
+      node.append_child(element.c_str()).text() = value.c_str();
+    else
+      list(element.c_str(), "rdf:Bag", value);
+  }
   if (!about.keywords.empty()) node.append_child("pdf:Keywords").text() = about.keywords.c_str();
   node.append_child("pdf:Producer").text() = kProducer;
   if (!about.date.empty()) node.append_child("xmp:CreateDate").text() = about.date.c_str();

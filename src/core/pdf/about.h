@@ -4,6 +4,8 @@
 
 #include <string>
 
+#include "page/fields.h"
+
 class QPDF;
 
 namespace burnisher::pdf {
@@ -12,6 +14,7 @@ struct About {
   std::string title, author, subject, keywords;
   std::string language;  // BCP 47; empty: not stated
   std::string date;      // of the document, ISO 8601; empty: not stated
+  DescriptiveFields more = {};
 };
 
 // "2026", "2026-03", "2026-03-09" or with "T14:05:00Z"; throws SettingsError for others.

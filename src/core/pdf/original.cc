@@ -140,6 +140,7 @@ void OriginalPdf::finish(const About& about) {
   add_fonts(s.pdf, s.fonts, s.font_resources);
   auto root = s.pdf.getRoot();
   const bool said =
+      !about.more.empty() ||
       !(about.title + about.author + about.subject + about.keywords + about.date).empty();
   // A language is named for reading; what the file says of itself stays.
   auto stated = root.getKey("/Lang");

@@ -1,5 +1,8 @@
 #include "run/delivery.h"
 
+#include <algorithm>
+#include <iterator>
+
 #include <filesystem>
 
 #include "base/error.h"
@@ -60,6 +63,28 @@ std::string output_kind_names() {
 void Wanted::add(OutputKind kind) {
   picture = picture || kind == OutputKind::kPdf;
   illustrations = illustrations || kind == OutputKind::kEpub || kind == OutputKind::kOdt;
+}
+
+void describe(const DescriptiveFields& fields, pdf::About& about) {
+  const std::pair<const char*, std::string*> known[] = {
+      {"title", &about.title},     {"creator", &about.author},   {"subject", &about.keywords},
+      {"date", &about.date},       {"language", &about.language}, {"author", &about.author},
+      {"keywords", &about.keywords}, {"description", &about.subject}};
+  std::string others;
+  for (const auto& [name, value] : fields) {
+    const std::string& wanted = name;
+    const auto place = std::find_if(std::begin(known), std::end(known),
+                                    [&](const auto& one) { return one.first == wanted; });
+    if (place != std::end(known)) {
+      if (place->second->empty()) *place->second = value;
+    } else if (is_dublin_core(name)) {
+      about.more.emplace_back(name, value);
+    } else {
+      others += (others.empty() ? "" : "; ") + name + ": " + value;
+    }
+  }
+  if (!others.empty()) about.subject += (about.subject.empty() ? "" : "; ") + others;
+  pdf::check_date(about.date);
 }
 
 std::string name_for(const std::string& pattern, const std::string& stem) {

@@ -67,6 +67,12 @@ struct Delivery {
   bool face_chosen = false;     // by the user; else one PDF in is one PDF out, with text added
 };
 
+// Descriptive fields by name, put where documents say such things: title, creator, subject, date,
+// language, keywords, and the other elements of Dublin Core. What names a field of its own there
+// becomes "name: value" in the description. What is set already stays. Throws SettingsError for a
+// date that is none.
+void describe(const DescriptiveFields& fields, pdf::About& about);
+
 // The file name, without its ending, for an input's stem.
 std::string name_for(const std::string& pattern, const std::string& stem);
 // Throws SettingsError for a pattern without {stem}, or with a folder in it.

@@ -163,7 +163,8 @@ class BookDocument : public Document {
       : book_(sink,
               exporting::BookSettings{
                   delivery.pdf.about.title.empty() ? origin.title : delivery.pdf.about.title,
-                  delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date},
+                  delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date,
+                  delivery.pdf.about.more},
               {delivery.text.heads, origin.is_word}) {}
   void add(const FinishedPage& page) override { book_.add(page.page, page.illustrations); }
   void finish() override { book_.finish(); }
@@ -308,7 +309,8 @@ class MetsDocument : public Document {
   MetsDocument(const Sink& sink, const Origin& origin, const Delivery& delivery)
       : mets_(sink,
               {delivery.pdf.about.title.empty() ? origin.title : delivery.pdf.about.title,
-               delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date},
+               delivery.pdf.about.author, delivery.pdf.about.language, delivery.pdf.about.date,
+               delivery.pdf.about.more},
               origin.beside) {}
   void add(const FinishedPage& page) override {
     const auto number = layout::printed_number(page.page);

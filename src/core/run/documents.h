@@ -19,6 +19,7 @@ struct FinishedPage {
   SharedPicture picture;  // null unless a PDF is wanted; on facsimiles, of the left page
   exporting::Illustrations illustrations;  // of its picture blocks, where they are wanted
   bool blank = false;
+  bool person = false;                  // a person changed it: nothing is settled on it any more
   bool kept = false;                    // a PDF page that had its text already
   std::string job_picture;              // the file's name; empty unless there is one
   std::string picture_file, page_file;  // where it lies, with its PAGE XML; empty: nowhere

@@ -4,6 +4,7 @@
 
 #include <deque>
 #include <functional>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -17,21 +18,35 @@ template <typename Item>
 class PageQueue {
  public:
   using Sink = std::function<void(Item&)>;
-  PageQueue(const std::function<Page&(Item&)>& page_of, const Sink& sink)
-      : page_of_(page_of), sink_(sink) {}
+  using Settled = std::function<bool(const Item&)>;
+  // `settled`: pages on which nothing is to be changed; empty: none.
+  PageQueue(const std::function<Page&(Item&)>& page_of, const Sink& sink,
+            const Settled& settled = nullptr)
+      : page_of_(page_of), sink_(sink), settled_(settled) {}
 
   void push(Item item) {
     waiting_.push_back(std::move(item));
+    const bool fixed = settled(waiting_.back());
     Page& newest = page_of_(waiting_.back());
-    layout::settle_kinds(newest);
-    for (size_t i = 0; i + 1 < waiting_.size(); ++i)
-      layout::mark_repeated(newest, page_of_(waiting_[i]));
+    if (!fixed) layout::settle_kinds(newest);
+    for (size_t i = 0; i + 1 < waiting_.size(); ++i) {
+      // What is settled tells its neighbours, and stays.
+      Page& other = page_of_(waiting_[i]);
+      std::optional<Page> newest_as_it_is, other_as_it_is;
+      if (fixed) newest_as_it_is = newest;
+      if (settled(waiting_[i])) other_as_it_is = other;
+      layout::mark_repeated(newest, other);
+      if (newest_as_it_is) newest = std::move(*newest_as_it_is);
+      if (other_as_it_is) other = std::move(*other_as_it_is);
+    }
     hand_on(kNeighbours);
   }
   // To be called where a document ends.
   void flush() { hand_on(0); }
 
  private:
+  bool settled(const Item& item) const { return settled_ && settled_(item); }
+
   static constexpr size_t kNeighbours = 2;  // left and right pages have heads of their own
 
   void hand_on(size_t left) {
@@ -40,6 +55,7 @@ class PageQueue {
 
   std::function<Page&(Item&)> page_of_;
   Sink sink_;
+  Settled settled_;
   std::deque<Item> waiting_;
 };
 

@@ -4,20 +4,23 @@
 #include <tbb/parallel_pipeline.h>
 
 #include <algorithm>
+#include <atomic>
 #include <chrono>
 #include <filesystem>
 #include <map>
+#include <mutex>
 #include <optional>
 #include <thread>
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/hash.h"
 #include "base/parallel.h"
 #include "intake/pdf_file.h"
 #include "layout/document.h"
 #include "page/as_stored.h"
 #include "run/document_set.h"
-#include "run/job_folder.h"
+#include "run/job_session.h"
 #include "run/page_queue.h"
 #include "run/scan_list.h"
 #include "run/steps.h"
@@ -41,10 +44,13 @@ void check(const RunSettings& settings) {
   if (!joined(settings) &&
       (!settings.delivery.order.empty() || !settings.delivery.replacements.empty()))
     throw SettingsError("pages are put in order and replaced in one document only, not in many");
-  for (const std::string& path : settings.outputs) {
-    output_kind_of(path);
-    check_target(path, settings.delivery.overwrite);
-  }
+  for (const std::string& path : settings.outputs) output_kind_of(path);
+}
+
+// A file that is there already may be replaced where that was asked for, or where this job wrote it
+// and nobody touched it since. Throws OutputError for others.
+void check_place(const std::string& path, const RunSettings& settings, const JobSession* job) {
+  if (job == nullptr || !job->wrote(path)) check_target(path, settings.delivery.overwrite);
 }
 
 // What is made of the scans of one file, or of all.
@@ -75,13 +81,22 @@ void keep_names_apart(const RunSettings& settings, const ScanList& scans) {
 }
 
 // Files whose results are there already are left out before any work is done for them.
-void leave_out_finished(const RunSettings& settings, ScanList& scans) {
+void leave_out_finished(const RunSettings& settings, const JobSession* job, RunReport& report,
+                        ScanList& scans) {
   if (joined(settings)) return;
   for (const std::string& path : scans.files) {
     bool free = true;
-    for (const auto& [kind, target] : wanted_documents(settings, stem_of(path))) {
+    std::vector<std::string> targets;
+    for (const auto& [kind, target] : wanted_documents(settings, stem_of(path)))
+      targets.push_back(target);
+    if (job != nullptr && job->up_to_date(targets, path)) {
+      report.up_to_date.insert(report.up_to_date.end(), targets.begin(), targets.end());
+      free = false;
+    }
+    for (const std::string& target : targets) {
+      if (!free) break;
       try {
-        check_target(target, settings.delivery.overwrite);
+        check_place(target, settings, job);
       } catch (const OutputError& cause) {
         scans.problems.push_back(problem_of(cause));
         free = false;
@@ -115,7 +130,7 @@ Wanted pictures_wanted(const RunSettings& settings) {
 class Delivering {
  public:
   Delivering(const RunSettings& settings, const RunTools& tools, const ScanList& scans,
-             JobFolder* job, Progress& progress, RunReport& report)
+             JobSession* job, Progress& progress, RunReport& report)
       : settings_(settings),
         tools_(tools),
         scans_(scans),
@@ -123,7 +138,8 @@ class Delivering {
         progress_(progress),
         report_(report),
         queue_([](Waiting& w) -> Page& { return w.finished.page; },
-               [this](Waiting& w) { deliver(w); }) {}
+               [this](Waiting& w) { deliver(w); },
+               [](const Waiting& w) { return w.finished.person; }) {}
 
   void begin(const ScanTask& task) {
     if (documents_) return;
@@ -132,10 +148,20 @@ class Delivering {
     const std::string stem =
         joined(settings_) ? stem_of(settings_.outputs.front()) : stem_of(task.file->path());
     const WantedDocuments wanted = wanted_documents(settings_, stem);
+    wanted_.clear();
+    for (const auto& [kind, path] : wanted) {
+      wanted_.push_back(path);
+      if (job_ != nullptr) job_->sweep_beside(path);
+    }
+    Delivery delivery = settings_.delivery;
+    const auto own = settings_.fields_by_file.find(fs::path(task.file->path()).filename().string());
+    if (own != settings_.fields_by_file.end() && !joined(settings_))
+      describe(own->second, delivery.pdf.about);
+    describe(settings_.fields, delivery.pdf.about);
     documents_.emplace(wanted,
                        Origin{stem, original(*task.file), settings_.limits.pdf_password,
                               paths_of(wanted), tools_.is_word},
-                       settings_.delivery, report_.problems);
+                       delivery, report_.problems);
   }
 
   void add(PageResult& result) {
@@ -156,6 +182,12 @@ class Delivering {
     documents_.reset();
   }
 
+  // What was read goes into the job, but no document is written that lacks pages.
+  void give_up() {
+    queue_.flush();
+    documents_.reset();
+  }
+
  private:
   struct Waiting {
     FinishedPage finished;
@@ -171,7 +203,7 @@ class Delivering {
     numbered_.push_back({place_of(report), number});
     numbered_reports_.push_back(waiting.report);
     round_as_stored(page.page);
-    if (job_ != nullptr) keep_in_job(page, place_of(report));
+    if (job_ != nullptr) keep_in_job(page, report);
     if (settings_.delivery.drop_blank && page.blank) {
       progress_.say(place_of(report) + ": blank; left out");
       return;
@@ -181,11 +213,12 @@ class Delivering {
     documents_->add(page, place_of(report));
   }
 
-  void keep_in_job(FinishedPage& page, const std::string& place) {
+  void keep_in_job(FinishedPage& page, const PageReport& report) {
     try {
-      for (const std::string& problem : job_->keep(page)) report_.problems.push_back({problem});
+      for (const std::string& problem : job_->keep(page, report))
+        report_.problems.push_back({problem});
     } catch (const std::exception& cause) {
-      report_.problems.push_back({place + ": is missing in the job: " + cause.what()});
+      report_.problems.push_back({place_of(report) + ": is missing in the job: " + cause.what()});
     }
   }
 
@@ -203,12 +236,34 @@ class Delivering {
   void finish() {
     const std::vector<PageReport> own(report_.pages.begin() + static_cast<long>(first_report_),
                                       report_.pages.end());
+    std::vector<std::string> paths;
+    if (job_ != nullptr) announce();
     for (DocumentSet::Written& written : documents_->finish(source_bytes_of(own))) {
       if (held_) set_waiting(written.path);
       report_.written.push_back(written.path);
+      paths.push_back(written.path);
       if (written.remark.empty()) continue;
       report_.remarks.emplace_back(written.path, written.remark);
       progress_.say(written.path + ": " + written.remark);
+    }
+    // With pages missing, the documents are not what they are to be: the next run tries again.
+    const bool failed = std::any_of(own.begin(), own.end(), [](const auto& p) { return p.failed; });
+    if (job_ != nullptr) remember(paths, joined(settings_) ? "" : own.front().file, !failed);
+  }
+
+  void announce() {
+    try {
+      job_->announce(wanted_);
+    } catch (const std::exception& cause) {
+      report_.problems.push_back(problem_of(cause));
+    }
+  }
+
+  void remember(const std::vector<std::string>& paths, const std::string& scan, bool whole) {
+    try {
+      job_->remember(paths, scan, whole);
+    } catch (const std::exception& cause) {
+      report_.problems.push_back(problem_of(cause));
     }
   }
 
@@ -230,11 +285,12 @@ class Delivering {
   const RunSettings& settings_;
   const RunTools& tools_;
   const ScanList& scans_;
-  JobFolder* job_;
+  JobSession* job_;
   Progress& progress_;
   RunReport& report_;
   PageQueue<Waiting> queue_;
   std::optional<DocumentSet> documents_;
+  std::vector<std::string> wanted_;             // paths of the documents
   bool held_ = false;                           // a page of the documents waits for a person
   size_t first_report_ = 0;                     // of the pages of the documents
   std::vector<layout::NumberedPage> numbered_;  // of the document being written
@@ -243,8 +299,8 @@ class Delivering {
 
 // Scans are worked on side by side, a few at a time, and delivered in order.
 void stream(const RunSettings& settings, const RunTools& tools, const ScanList& scans,
-            const layout::PageNetwork& network, const recognise::Recogniser& recogniser,
-            const JobFolder* job, Progress& progress, Delivering& delivering, RunReport& report) {
+            const Readers& readers, JobSession* job, Progress& progress, Delivering& delivering,
+            RunReport& report) {
   struct Done {
     const ScanTask* task;
     std::vector<PageResult> results;
@@ -261,13 +317,15 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
   };
   const auto work = [&](size_t number) {
     const ScanTask& task = scans.tasks[number];
-    return std::make_shared<Done>(Done{
-        &task, work_on(*task.file, task.page, network, recogniser, wanted, settings, tools, job)});
+    return std::make_shared<Done>(
+        Done{&task, work_on(task, readers, wanted, settings, tools, job)});
   };
   const auto take = [&](const std::shared_ptr<Done>& finished) {
     delivering.begin(*finished->task);
     for (PageResult& result : finished->results) delivering.add(result);
     progress.advance("scans", static_cast<double>(++done), static_cast<double>(scans.tasks.size()));
+    if (job != nullptr)
+      job->worker().progress(static_cast<long>(done), static_cast<long>(scans.tasks.size()));
     if (!joined(settings) && finished->task->last_of_file) delivering.end();
   };
   using tbb::filter_mode;
@@ -276,40 +334,154 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
       tbb::make_filter<void, size_t>(filter_mode::serial_in_order, give) &
           tbb::make_filter<size_t, std::shared_ptr<Done>>(filter_mode::parallel, work) &
           tbb::make_filter<std::shared_ptr<Done>, void>(filter_mode::serial_in_order, take));
-  delivering.end();
+  if (report.cancelled)
+    delivering.give_up();
+  else
+    delivering.end();
+}
+
+ScanList scans_of(const RunSettings& settings) {
+  ScanList scans = scans_in(settings.inputs, settings.pages, settings.limits);
+  rearrange(settings.delivery.replacements, settings.delivery.order, settings.limits, scans);
+  keep_names_apart(settings, scans);
+  return scans;
+}
+
+void check_job(const RunSettings& settings) {
+  if (settings.inputs.empty()) throw SettingsError("no input: name at least one file or folder");
+  if (settings.job_folder.empty()) throw SettingsError("job", "expected: the job's folder");
+}
+
+// A document of all inputs that is as it would be made now.
+bool nothing_to_do(const RunSettings& settings, const JobSession* job, RunReport& report) {
+  if (job == nullptr || !joined(settings) || !settings.steps_folder.empty() ||
+      settings.thumbnails || !report.problems.empty() || !job->up_to_date(settings.outputs, ""))
+    return false;
+  report.up_to_date = settings.outputs;
+  return true;
 }
 
 }  // namespace
+
+std::vector<std::string> explain(const RunSettings& settings, const RunTools& tools) {
+  check_job(settings);
+  const ScanList scans = scans_of(settings);
+  const JobSession job(settings, tools, scans, JobSession::Use::kLook);
+  std::vector<std::string> lines = {job.plan_text()};
+  for (const ScanTask& task : scans.tasks) {
+    const Standing standing = job.standing_of(task).standing;
+    if (standing == Standing::kUpToDate) continue;
+    PageReport page;
+    page.file = task.file->path();
+    page.number = task.page;
+    lines.push_back(fmt::format("{}: {}", place_of(page), words_for(standing)));
+  }
+  for (const Problem& problem : scans.problems) lines.push_back(problem.what);
+  return lines;
+}
+
+void prepare(const RunSettings& settings, const RunTools& tools) {
+  check(settings);
+  check_job(settings);
+  const ScanList scans = scans_of(settings);
+  if (scans.tasks.empty() && !scans.problems.empty()) throw InputError(scans.problems.front().what);
+  const JobSession job(settings, tools, scans, JobSession::Use::kRun);
+  for (const std::string& path : settings.outputs) check_place(path, settings, &job);
+}
+
+RunReport work(const RunSettings& settings, const RunTools& tools, Progress& progress) {
+  const auto start = std::chrono::steady_clock::now();
+  check_job(settings);
+  RunReport report;
+  const ScanList scans = scans_of(settings);
+  report.problems = scans.problems;
+  JobSession job(settings, tools, scans, JobSession::Use::kWork);
+  const Readers readers(settings);
+  const size_t count = scans.tasks.size();
+  // Each worker begins elsewhere, so that they seldom meet.
+  const size_t first = count > 0 ? hash_of(job.worker().name()) % count : 0;
+  std::vector<char> over(count, 0);
+  std::atomic<long> done{0};
+  std::mutex guard;
+  const auto take = [&](int i) {
+    const size_t at = (first + static_cast<size_t>(i)) % count;
+    if (over[at] || progress.cancelled()) return;
+    const ScanTask& task = scans.tasks[at];
+    if (job.settled(task)) {
+      over[at] = 1;
+      return;
+    }
+    const auto claim = job.worker().claim(scan_name_of(task));
+    if (!claim) return;
+    // It may have been read between looking and claiming.
+    const std::string failure = job.settled(task) ? "" : read_into(job, task, readers, settings);
+    over[at] = 1;
+    job.worker().progress(++done, static_cast<long>(count));
+    const std::lock_guard<std::mutex> lock(guard);
+    if (!failure.empty()) report.problems.push_back({failure});
+    progress.advance("scans", static_cast<double>(std::count(over.begin(), over.end(), 1)),
+                     static_cast<double>(count));
+  };
+  constexpr std::chrono::milliseconds kPause(500);
+  with_threads(settings.threads, [&] {
+    while (std::find(over.begin(), over.end(), 0) != over.end() && !progress.cancelled()) {
+      const auto before = std::count(over.begin(), over.end(), 1);
+      parallel_each(static_cast<int>(count), take);
+      // All that is left is in other hands: they may be lost yet.
+      if (std::count(over.begin(), over.end(), 1) == before) std::this_thread::sleep_for(kPause);
+    }
+  });
+  report.cancelled = std::find(over.begin(), over.end(), 0) != over.end();
+  report.read = static_cast<int>(done);
+  const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
+  report.seconds = passed.count();
+  return report;
+}
 
 RunReport run(const RunSettings& settings, const RunTools& tools, Progress& progress) {
   const auto start = std::chrono::steady_clock::now();
   check(settings);
   RunReport report;
-  ScanList scans = scans_in(settings.inputs, settings.pages, settings.limits);
-  rearrange(settings.delivery.replacements, settings.delivery.order, settings.limits, scans);
-  keep_names_apart(settings, scans);
-  leave_out_finished(settings, scans);
+  ScanList scans = scans_of(settings);
+  const ScanList all = scans;
   report.problems = scans.problems;
-  stop_at_text(settings, scans);
-  const recognise::Recogniser recogniser(settings.bundles, settings.precision);
-  const layout::PageNetwork network(layout::read_page_model(settings.page_model));
-  if (tools.lexicon != nullptr) tools.lexicon->prepare(settings.languages);
-  if (!joined(settings)) {
-    std::error_code status;
-    fs::create_directories(settings.output_folder, status);
-    if (status) throw OutputError(settings.output_folder + ": cannot be made: " + status.message());
+  std::optional<JobSession> kept;
+  if (!settings.job_folder.empty())
+    kept.emplace(settings, tools, all, JobSession::Use::kRun);
+  JobSession* const job = kept ? &*kept : nullptr;
+  const auto passed = [&] {
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+  };
+  if (job != nullptr) progress.say(settings.job_folder + ": " + job->plan_text());
+  if (nothing_to_do(settings, job, report)) {
+    report.seconds = passed();
+    return report;
   }
-  std::optional<JobFolder> job;
-  if (!settings.job_folder.empty()) job.emplace(settings.job_folder);
-  JobFolder* const kept = job ? &*job : nullptr;
-  Delivering delivering(settings, tools, scans, kept, progress, report);
+  for (const std::string& path : settings.outputs) check_place(path, settings, job);
+  scans.problems.clear();
+  leave_out_finished(settings, job, report, scans);
+  report.problems.insert(report.problems.end(), scans.problems.begin(), scans.problems.end());
+  stop_at_text(settings, scans);
+  RunSettings own = settings;
+  own.delivery.overwrite = own.delivery.overwrite || job != nullptr;  // as check_place allowed
+  const Readers readers(own);
+  if (job == nullptr) {  // what is wrong with the models shows before the work
+    readers.network();
+    readers.recogniser();
+  }
+  if (tools.lexicon != nullptr && !scans.tasks.empty()) tools.lexicon->prepare(settings.languages);
+  if (!joined(own)) {
+    std::error_code status;
+    fs::create_directories(own.output_folder, status);
+    if (status) throw OutputError(own.output_folder + ": cannot be made: " + status.message());
+  }
+  Delivering delivering(own, tools, scans, job, progress, report);
   // Whether they can be written at all shows before the work, not after.
-  if (joined(settings) && !scans.tasks.empty()) delivering.begin(scans.tasks.front());
-  with_threads(settings.threads, [&] {
-    stream(settings, tools, scans, network, recogniser, kept, progress, delivering, report);
+  if (joined(own) && !scans.tasks.empty()) delivering.begin(scans.tasks.front());
+  with_threads(own.threads, [&] {
+    stream(own, tools, scans, readers, job, progress, delivering, report);
   });
-  const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
-  report.seconds = passed.count();
+  report.seconds = passed();
   return report;
 }
 

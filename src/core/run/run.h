@@ -3,6 +3,7 @@
 #pragma once
 
 #include <functional>
+#include <map>
 #include <memory>
 #include <string>
 #include <vector>
@@ -27,11 +28,15 @@ enum class ExistingText {
 // What a run works with, opened before; all of it must outlive the run.
 struct RunTools {
   const correct::Lexicon* lexicon = nullptr;  // null: words are not looked up
+  std::string lexicon_digest;              // changes when its words do
   // What each script's bundle mixes up (ISO 15924).
   std::map<std::string, correct::ConfusionModel> confusion_models;
   // Decides about hyphens at line ends; may be empty.
   std::function<bool(const std::string& word, const std::string& language)> is_word;
 };
+
+// Options by name, as the command line had them.
+using GivenOptions = std::vector<std::pair<std::string, std::vector<std::string>>>;
 
 struct RunSettings {
   std::vector<std::string> inputs;         // files and folders
@@ -54,8 +59,25 @@ struct RunSettings {
   correct::CorrectSettings correct;
   std::vector<HoldRule> hold;  // what makes a document wait for a person
   bool thumbnails = false;     // of every page, in the report
-  std::string job_folder;      // PAGE XML and picture of every page go here; empty: nowhere
+  std::string job_folder;      // keeps all that was read, see job_session.h; empty: nowhere
+  bool afresh = false;         // with a job: everything is done again, a person's changes go aside
+  // With a job, for its file: options as they were given, and descriptive fields.
+  GivenOptions given;
+  DescriptiveFields fields;                            // of all documents
+  std::map<std::string, DescriptiveFields> fields_by_file;  // more, by the scans' file names
 };
+
+// What a run with a job is going to do, without doing it: one line, and one for each scan that is
+// not up to date.
+std::vector<std::string> explain(const RunSettings& settings, const RunTools& tools);
+
+// Makes the job, or brings its file up to date, and reads nothing: for workers to begin on.
+void prepare(const RunSettings& settings, const RunTools& tools);
+
+// Reads scans of a job until none is left to read, or `progress` is cancelled; delivers nothing.
+// Several workers may be at work on one job, on one machine or on many that see its folder. Scans
+// that could not be read are among the report's problems.
+RunReport work(const RunSettings& settings, const RunTools& tools, Progress& progress);
 
 // Throws SettingsError for settings that make no sense, and InputError/FormatError for the model;
 // everything that concerns single files or pages is in the report.

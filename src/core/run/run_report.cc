@@ -30,7 +30,7 @@ size_t source_bytes_of(const std::vector<PageReport>& pages) {
 }
 
 bool RunReport::nothing_done() const {
-  return written.empty();
+  return written.empty() && up_to_date.empty();
 }
 
 bool RunReport::all_well() const {

@@ -6,6 +6,7 @@
 #include <chrono>
 #include <filesystem>
 #include <optional>
+#include <thread>
 
 #include "base/error.h"
 #include "base/files.h"
@@ -55,10 +56,9 @@ std::shared_ptr<const Gray> thumbnail_of(const Picture& picture) {
   return std::make_shared<Gray>(reduced(gray, std::max(1, gray.width() / kWidth)));
 }
 
-void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const layout::Sight& sight,
-                const std::string& folder) {
+void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page& page,
+                const layout::Sight& sight, const std::string& folder) {
   std::filesystem::create_directories(folder);
-  const Page& page = cleaned.page;
   const std::string base =
       fmt::format("{}/{}-{:04}{}", folder, stem_of(scan.file), scan.page, side_suffix(page.part));
   write_file(base + "-1-scan.png", write_png(scan.picture, page.dpi));
@@ -107,33 +107,27 @@ std::string other_language(const Page& page, const recognise::Languages& languag
   return fits ? "" : found.front();
 }
 
-PageReport report_of(const clean::CleanResult& cleaned, const CleanedScan& upright,
-                     const recognise::Languages& languages, const RunSettings& settings) {
-  const Page& read = cleaned.page;
-  PageReport report = run::report_of(read);
-  report.notes = cleaned.notes;
-  report.turn = upright.turn;
-  report.turn_confidence = upright.sure;
-  if (upright.turn != settings.stages.clean.turn) {
-    report.notes.push_back(
-        fmt::format("did not stand upright; turned by {} degrees counter-clockwise", upright.turn));
-  }
-  if (cleaned.inverse) report.notes.push_back("white on black; turned to black on white");
-  if (read.part > 0)
-    report.notes.push_back(fmt::format("{} page of a spread", read.part == 1 ? "left" : "right"));
-  if (cleaned.blank) report.notes.push_back("blank");
-  report.look = reasons_to_look(read, settings.look_below);
-  report.look.insert(report.look.end(), upright.misfits.begin(), upright.misfits.end());
-  const std::string other = other_language(read, languages, settings.stages.recognise.languages);
+PageReport report_of(const ReadScan& read, const ReadPage& page, const Page& corrected,
+                     const Readers& readers, const RunSettings& settings) {
+  PageReport report = run::report_of(corrected);
+  report.notes = page.notes;
+  report.turn = read.turn;
+  report.turn_confidence = read.turn_confidence;
+  report.look = reasons_to_look(corrected, settings.look_below);
+  report.look.insert(report.look.end(), read.misfits.begin(), read.misfits.end());
+  const std::vector<std::string>& languages = settings.stages.recognise.languages;
+  const std::string other =
+      languages.empty() ? ""
+                        : other_language(corrected, readers.recogniser().languages(), languages);
   if (!other.empty()) {
     report.look.push_back(
         fmt::format("reads like '{}', which is none of the languages asked for", other));
   }
-  report.held = reasons_to_hold(settings.hold, read, {cleaned.blank, !other.empty()});
-  report.skew = cleaned.skew;
-  report.perspective = cleaned.perspective;
-  report.curl = cleaned.curl;
-  report.blank = cleaned.blank;
+  report.held = reasons_to_hold(settings.hold, corrected, {page.blank, !other.empty()});
+  report.skew = page.skew;
+  report.perspective = page.perspective;
+  report.curl = page.curl;
+  report.blank = page.blank;
   return report;
 }
 
@@ -143,7 +137,7 @@ namespace {
 
 // A PDF page with text of its own: that is taken, and the page stays as it is.
 std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSettings& settings,
-                                    const JobFolder* job) {
+                                    const JobSession* job) {
   if (!file.is_pdf() || settings.existing_text != ExistingText::kKeep) return std::nullopt;
   std::optional<Page> text = file.pdf()->text(page, settings.limits.pdf_dpi);
   if (!text.has_value()) return std::nullopt;
@@ -172,35 +166,74 @@ const correct::ConfusionModel& confusion_model_of(const std::string& script,
   return found == tools.confusion_models.end() ? none : found->second;
 }
 
-// A cleaned page with its blocks: read, corrected, and with the pictures that documents want of it.
-PageResult finished(const ScanFile& file, const Scan& scan, CleanedScan& all, size_t place,
-                    const recognise::Recogniser& recogniser, const Wanted& wanted,
-                    const RunSettings& settings, const RunTools& tools, const JobFolder* job) {
-  clean::CleanResult& cleaned = all.pages[place];
-  recognise_stage(recogniser, settings.stages, cleaned);
-  if (cleaned.other_side && settings.stages.clean.even) clean::whiten(cleaned);
-  Page& read = cleaned.page;
+// The pictures of a scan, made when something needs them.
+class Pictures {
+ public:
+  Pictures(const ScanTask& task, const ReadScan& read) : task_(task), read_(read) {}
+  void set(ScanInHand hand) { hand_ = std::move(hand); }
+  ScanInHand& hand() {
+    if (!hand_) hand_ = in_hand_again(*task_.file, task_.page, read_);
+    return *hand_;
+  }
+  bool read_now() const { return hand_ && !hand_->sights.empty(); }
+
+ private:
+  const ScanTask& task_;
+  const ReadScan& read_;
+  std::optional<ScanInHand> hand_;
+};
+
+// A page that was read: corrected, and with the pictures that documents want of it.
+PageResult finished(const ScanTask& task, ReadScan& read, size_t place, Pictures& pictures,
+                    bool read_anew, const Readers& readers, const Wanted& wanted,
+                    const RunSettings& settings, const RunTools& tools, const JobSession* job) {
+  Page page = std::move(read.pages[place].page);
+  const ReadPage& about = read.pages[place];
   correct::CorrectReport corrected;
   if (tools.lexicon != nullptr) {
-    corrected = correct::correct({&read}, *tools.lexicon,
-                                 confusion_model_of(read.main_script(), tools), settings.correct);
-    round_as_stored(read);
+    corrected = correct::correct({&page}, *tools.lexicon,
+                                 confusion_model_of(page.main_script(), tools), settings.correct);
+    round_as_stored(page);
   }
-  if (!settings.steps_folder.empty())
-    keep_steps(scan, cleaned, all.sights[place], settings.steps_folder);
   PageResult result;
-  const pdf::PictureSettings& pictures = settings.delivery.pdf.picture;
-  if (wanted.illustrations)
-    result.finished.illustrations = illustrations_of(cleaned.picture, read, pictures);
-  if (wanted.picture) result.finished.picture = picture_of(file, scan, cleaned, pictures);
-  result.finished.blank = cleaned.blank;
-  result.report = report_of(cleaned, all, recogniser.languages(), settings);
-  if (settings.thumbnails) result.report.thumbnail = thumbnail_of(cleaned.picture);
+  result.report = report_of(read, about, page, readers, settings);
   result.report.suspects = corrected.suspects;
   result.report.changes = std::move(corrected.changes);
-  if (job != nullptr) result.finished.job_picture = job->keep_picture(cleaned.picture, read);
-  result.finished.page = std::move(read);
+  FinishedPage& finished = result.finished;
+  finished.blank = about.blank;
+  finished.person = about.person;
+  const bool kept =
+      job != nullptr && !read_anew && job->has_picture(page, finished.job_picture);
+  if (wanted.illustrations || wanted.picture || settings.thumbnails ||
+      (job != nullptr && !kept) || !settings.steps_folder.empty()) {
+    ScanInHand& hand = pictures.hand();
+    clean::CleanResult& cleaned = hand.cleaned[place];
+    if (about.other_side && settings.stages.clean.even) clean::whiten(cleaned);
+    if (!settings.steps_folder.empty() && pictures.read_now())
+      keep_steps(hand.scan, cleaned, page, hand.sights[place], settings.steps_folder);
+    const pdf::PictureSettings& wished = settings.delivery.pdf.picture;
+    if (wanted.illustrations)
+      finished.illustrations = illustrations_of(cleaned.picture, page, wished);
+    if (wanted.picture) {
+      cleaned.page = std::move(page);
+      finished.picture = picture_of(*task.file, hand.scan, cleaned, wished);
+      page = std::move(cleaned.page);
+    }
+    if (settings.thumbnails) result.report.thumbnail = thumbnail_of(cleaned.picture);
+    if (job != nullptr && !kept) finished.job_picture = job->keep_picture(cleaned.picture, page);
+  }
+  finished.page = std::move(page);
   return result;
+}
+
+// So that it is told where the job stands, and tried again by the next run.
+void note_failure(const JobSession& job, const ScanTask& task, const std::exception& cause) {
+  try {
+    ReadScan nothing;
+    job.put_down(task, nothing, cause.what());
+  } catch (const Error&) {
+    // The folder takes nothing any more; whoever delivers will meet that, too.
+  }
 }
 
 PageResult failed(const ScanFile& file, int page, const std::exception& cause) {
@@ -213,36 +246,113 @@ PageResult failed(const ScanFile& file, int page, const std::exception& cause) {
   return result;
 }
 
+// A scan as it is read now or was read before, with what a person changed since. `anew`: whether it
+// was read just now.
+ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const RunSettings& settings,
+                          const JobSession* job, Pictures& pictures, bool& anew) {
+  const bool steps = !settings.steps_folder.empty();
+  const auto read_now = [&] {
+    anew = true;
+    ScanInHand hand;
+    ReadScan read = read_scan(*task.file, task.page, readers.network(), readers.recogniser(),
+                              settings.stages, steps, &hand);
+    pictures.set(std::move(hand));
+    return read;
+  };
+  anew = false;
+  if (job == nullptr) return read_now();
+  ScanStanding standing = job->standing_of(task);
+  if (!standing.up_to_date() || steps) {
+    ReadScan read = read_now();
+    job->put_down(task, read);
+    standing = job->standing_of(task);
+    if (standing.standing != Standing::kPerson) return read;
+  }
+  std::vector<bool> changed;
+  ReadScan read = job->take_up(task, *standing.record, changed);
+  if (std::find(changed.begin(), changed.end(), true) == changed.end()) return read;
+  Pictures own(task, read);
+  for (size_t i = 0; i < changed.size(); ++i) {
+    if (changed[i])
+      read_missing(own.hand(), i, readers.network(), readers.recogniser(), settings.stages,
+                   read.pages[i].page);
+  }
+  job->put_down(task, read);
+  return read;
+}
+
+// Two workers do not read the same scan: whoever comes second waits for the first, or goes on where
+// that one was lost.
+std::optional<job::Worker::Claim> claimed(const JobSession* job, const ScanTask& task) {
+  if (job == nullptr) return std::nullopt;
+  constexpr std::chrono::milliseconds kPause(200);
+  for (;;) {
+    if (job->standing_of(task).up_to_date()) return std::nullopt;
+    if (auto claim = job->worker().claim(scan_name_of(task))) return claim;
+    std::this_thread::sleep_for(kPause);
+  }
+}
+
 }  // namespace
 
-std::vector<PageResult> work_on(const ScanFile& file, int page, const layout::PageNetwork& network,
-                                const recognise::Recogniser& recogniser, const Wanted& wanted,
+const layout::PageNetwork& Readers::network() const {
+  const std::lock_guard<std::mutex> lock(guard_);
+  if (!network_)
+    network_ = std::make_unique<layout::PageNetwork>(layout::read_page_model(settings_.page_model));
+  return *network_;
+}
+
+const recognise::Recogniser& Readers::recogniser() const {
+  const std::lock_guard<std::mutex> lock(guard_);
+  if (!recogniser_)
+    recogniser_ = std::make_unique<recognise::Recogniser>(settings_.bundles, settings_.precision);
+  return *recogniser_;
+}
+
+std::vector<PageResult> work_on(const ScanTask& task, const Readers& readers, const Wanted& wanted,
                                 const RunSettings& settings, const RunTools& tools,
-                                const JobFolder* job) {
+                                const JobSession* job) {
   const auto start = std::chrono::steady_clock::now();
   std::vector<PageResult> results;
   try {
-    if (std::optional<PageResult> kept = kept_page(file, page, settings, job)) {
+    if (std::optional<PageResult> kept = kept_page(*task.file, task.page, settings, job)) {
       results.push_back(std::move(*kept));
     } else {
-      const Scan scan = file.read(page);
-      CleanedScan cleaned = clean_and_segment(scan, network, &recogniser, settings.stages,
-                                              !settings.steps_folder.empty());
-      for (size_t i = 0; i < cleaned.pages.size(); ++i) {
+      const auto claim = claimed(job, task);
+      ReadScan read;
+      Pictures pictures(task, read);
+      bool anew = false;
+      read = read_or_taken_up(task, readers, settings, job, pictures, anew);
+      for (size_t i = 0; i < read.pages.size(); ++i)
         results.push_back(
-            finished(file, scan, cleaned, i, recogniser, wanted, settings, tools, job));
-      }
+            finished(task, read, i, pictures, anew, readers, wanted, settings, tools, job));
     }
   } catch (const std::exception& cause) {
     results.clear();
-    results.push_back(failed(file, page, cause));
+    results.push_back(failed(*task.file, task.page, cause));
+    if (job != nullptr) note_failure(*job, task, cause);
   }
   const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
   for (PageResult& result : results) {
-    result.report.pages_in_file = file.page_count();
+    result.report.pages_in_file = task.file->page_count();
     result.report.seconds = passed.count() / static_cast<double>(results.size());
   }
   return results;
+}
+
+std::string read_into(const JobSession& job, const ScanTask& task, const Readers& readers,
+                      const RunSettings& settings) {
+  try {
+    ReadScan read;
+    Pictures pictures(task, read);
+    bool anew = false;
+    if (kept_page(*task.file, task.page, settings, nullptr)) return "";
+    read = read_or_taken_up(task, readers, settings, &job, pictures, anew);
+    return "";
+  } catch (const std::exception& cause) {
+    note_failure(job, task, cause);
+    return cause.what();
+  }
 }
 
 }  // namespace burnisher::run

@@ -1,4 +1,4 @@
-#include "run/steps.h"
+#include "run/job_session.h"
 
 #include <gtest/gtest.h>
 

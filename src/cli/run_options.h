@@ -1,0 +1,33 @@
+// The options of `run`, which workers and status take from a job, too.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "cli/commands.h"
+#include "cli/delivery_options.h"
+#include "run/run.h"
+
+namespace burnisher::cli {
+
+struct RunOptions {
+  run::RunSettings settings;
+  std::vector<std::string> stencils;
+  ReadingOptions reading;
+  LexiconOptions lexicon;
+  DeliveryOptions delivery;
+  std::unique_ptr<correct::Lexicon> open_lexicon;
+  std::string repair = "safe", hold;
+  std::string kinds, positions = "page", turn = "auto", name = "{stem}";
+  std::string existing_text = "keep", password_file, model;
+  bool json = false, explain = false;
+  std::vector<std::string> fields;
+  std::string table;
+
+  void add(Command& command, Context& context);
+  // Makes settings of what was said; to be called once.
+  run::RunTools settle(Context& context);
+};
+
+}  // namespace burnisher::cli

@@ -1,0 +1,69 @@
+#include "job/job_file.h"
+
+#include <nlohmann/json.hpp>
+
+#include "base/error.h"
+
+namespace burnisher::job {
+namespace {
+
+using nlohmann::ordered_json;
+
+const char* const kFormat = "burnisher-job-1";
+
+ordered_json json_of(const FileStamp& stamp) {
+  return {{"size", stamp.size}, {"modified", stamp.modified}};
+}
+
+FileStamp stamp_in(const ordered_json& from) {
+  return {from.at("size").get<int64_t>(), from.at("modified").get<int64_t>()};
+}
+
+}  // namespace
+
+std::string written_job(const JobFile& job) {
+  ordered_json settings = ordered_json::object(), fields = ordered_json::object();
+  for (const auto& [name, values] : job.settings) settings[name] = values;
+  for (const auto& [name, value] : job.fields) fields[name] = value;
+  ordered_json scans = ordered_json::array(), documents = ordered_json::array();
+  for (const ScanSource& scan : job.scans) {
+    ordered_json one = {{"file", scan.file}, {"pages", scan.pages}, {"digest", scan.digest}};
+    one.update(json_of(scan.stamp));
+    scans.push_back(one);
+  }
+  for (const MadeDocument& document : job.documents) {
+    ordered_json one = {{"file", document.file}, {"made", document.made}};
+    one.update(json_of(document.stamp));
+    documents.push_back(one);
+  }
+  const ordered_json all = {{"format", kFormat},    {"inputs", job.inputs},
+                            {"settings", settings}, {"fields", fields},
+                            {"scans", scans},       {"order", job.order},
+                            {"documents", documents}};
+  return all.dump(1, ' ', false, ordered_json::error_handler_t::replace) + "\n";
+}
+
+JobFile read_job(const std::string& text) {
+  try {
+    const ordered_json all = ordered_json::parse(text);
+    if (all.at("format") != kFormat) throw FormatError("is no job of this program");
+    JobFile job;
+    all.at("inputs").get_to(job.inputs);
+    for (const auto& [name, values] : all.at("settings").items())
+      job.settings.emplace_back(name, values.get<std::vector<std::string>>());
+    for (const auto& [name, value] : all.at("fields").items())
+      job.fields.emplace_back(name, value.get<std::string>());
+    for (const ordered_json& one : all.at("scans"))
+      job.scans.push_back({one.at("file").get<std::string>(), stamp_in(one),
+                           one.at("digest").get<std::string>(), one.at("pages").get<int>()});
+    all.at("order").get_to(job.order);
+    for (const ordered_json& one : all.at("documents"))
+      job.documents.push_back({one.at("file").get<std::string>(), stamp_in(one),
+                               one.at("made").get<std::string>()});
+    return job;
+  } catch (const ordered_json::exception& cause) {
+    throw FormatError(std::string("is no job: ") + cause.what());
+  }
+}
+
+}  // namespace burnisher::job

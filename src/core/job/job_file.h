@@ -1,0 +1,43 @@
+// job.json: what a job is made of, so that it can be gone on with from its folder alone. All paths
+// are as seen from the job's folder.
+#pragma once
+
+#include <map>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "job/digest.h"
+
+namespace burnisher::job {
+
+// A file that holds scans.
+struct ScanSource {
+  std::string file;
+  FileStamp stamp;
+  std::string digest;
+  int pages = 0;
+};
+
+// A document that was made of the job.
+struct MadeDocument {
+  std::string file;
+  FileStamp stamp;   // of the file as it was written; not there: it was about to be written
+  std::string made;  // digest of all that it was made of; "": pages are missing in it
+};
+
+struct JobFile {
+  std::vector<std::string> inputs;  // files and folders as they were named
+  // Options as they were given, by their long names: for going on without naming them again.
+  std::vector<std::pair<std::string, std::vector<std::string>>> settings;
+  std::vector<std::pair<std::string, std::string>> fields;  // descriptive
+  std::vector<ScanSource> scans;                            // in the order of their pages
+  std::vector<std::string> order;  // pages' names (as in NAME-0007), in the document's order
+  std::vector<MadeDocument> documents;
+};
+
+std::string written_job(const JobFile& job);
+// Throws FormatError.
+JobFile read_job(const std::string& text);
+
+}  // namespace burnisher::job

@@ -1,0 +1,139 @@
+#include "run/read_scan.h"
+
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <chrono>
+
+#include "base/error.h"
+#include "clean/settings_text.h"
+#include "page/as_stored.h"
+
+namespace burnisher::run {
+namespace {
+
+bool holds_text(const Block& block) {
+  return block.kind != BlockKind::kPicture && block.kind != BlockKind::kSeparator &&
+         block.kind != BlockKind::kNoise;
+}
+
+bool inside(const Polygon& outline, Point p) {
+  bool odd = false;
+  for (size_t i = 0, k = outline.size() - 1; i < outline.size(); k = i++) {
+    const Point &a = outline[i], &b = outline[k];
+    if ((a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x)
+      odd = !odd;
+  }
+  return odd;
+}
+
+// The lines that the page itself shows, for blocks that came without any.
+std::vector<Line> lines_seen(const clean::CleanResult& cleaned, const layout::PageNetwork& network,
+                             const StageSettings& settings) {
+  Page bare = cleaned.page;
+  bare.blocks.clear();
+  layout::SegmentSettings as_shown = settings.segment;
+  as_shown.text_in_pictures = true;
+  as_shown.tables = false;
+  layout::segment(cleaned.ink, sight_of(network, as_shown, cleaned), cleaned.text_height, as_shown,
+                  bare, cleaned.rules);
+  std::vector<Line> lines;
+  for (Block& block : bare.blocks) {
+    for (Line& line : block.lines) lines.push_back(std::move(line));
+  }
+  return lines;
+}
+
+void fill_empty_blocks(const clean::CleanResult& cleaned, const layout::PageNetwork& network,
+                       const StageSettings& settings, Page& page) {
+  const bool any = std::any_of(page.blocks.begin(), page.blocks.end(), [](const Block& block) {
+    return holds_text(block) && block.lines.empty();
+  });
+  if (!any) return;
+  std::vector<Line> lines = lines_seen(cleaned, network, settings);
+  for (Block& block : page.blocks) {
+    if (!holds_text(block) || !block.lines.empty()) continue;
+    for (const Line& line : lines)
+      if (inside(block.outline, line.box.centre())) block.lines.push_back(line);
+  }
+  round_as_stored(page);
+}
+
+}  // namespace
+
+ReadScan read_scan(const ScanFile& file, int number, const layout::PageNetwork& network,
+                   const recognise::Recogniser& recogniser, const StageSettings& settings,
+                   bool keep_steps, ScanInHand* hand) {
+  const auto start = std::chrono::steady_clock::now();
+  Scan scan = file.read(number);
+  CleanedScan all = clean_and_segment(scan, network, &recogniser, settings, keep_steps);
+  ReadScan read;
+  read.turn = all.turn;
+  read.turn_confidence = all.sure;
+  read.misfits = all.misfits;
+  for (clean::CleanResult& cleaned : all.pages) {
+    recognise_stage(recogniser, settings, cleaned);
+    ReadPage page;
+    page.blank = cleaned.blank;
+    page.other_side = cleaned.other_side;
+    page.skew = cleaned.skew;
+    page.perspective = cleaned.perspective;
+    page.curl = cleaned.curl;
+    page.notes = cleaned.notes;
+    if (all.turn != settings.clean.turn)
+      page.notes.push_back(
+          fmt::format("did not stand upright; turned by {} degrees counter-clockwise", all.turn));
+    if (cleaned.inverse) page.notes.emplace_back("white on black; turned to black on white");
+    if (cleaned.page.part > 0)
+      page.notes.push_back(
+          fmt::format("{} page of a spread", cleaned.page.part == 1 ? "left" : "right"));
+    if (cleaned.blank) page.notes.emplace_back("blank");
+    page.page = std::move(cleaned.page);
+    cleaned.page = page.page;
+    cleaned.page.blocks.clear();
+    read.pages.push_back(std::move(page));
+  }
+  if (hand != nullptr) *hand = {std::move(scan), std::move(all.pages), std::move(all.sights)};
+  const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
+  read.seconds = passed.count();
+  return read;
+}
+
+ScanInHand in_hand_again(const ScanFile& file, int number, const ReadScan& read) {
+  ScanInHand hand;
+  hand.scan = file.read(number);
+  std::vector<clean::CleanResult> cleaned =
+      clean::clean(hand.scan, clean::from_text(read.pages.front().page.cleaning));
+  for (const ReadPage& page : read.pages) {
+    const auto same = std::find_if(cleaned.begin(), cleaned.end(), [&](const auto& one) {
+      return one.page.part == page.page.part && one.page.width == page.page.width &&
+             one.page.height == page.page.height;
+    });
+    if (same == cleaned.end())
+      throw FormatError(fmt::format("page {} of {} does not come out of cleaning as it did before",
+                                    number, file.path()));
+    hand.cleaned.push_back(std::move(*same));
+    clean::CleanResult& own = hand.cleaned.back();
+    own.blank = page.blank;
+    own.other_side = page.other_side;
+  }
+  return hand;
+}
+
+void read_missing(const ScanInHand& hand, size_t place, const layout::PageNetwork& network,
+                  const recognise::Recogniser& recogniser, const StageSettings& settings,
+                  Page& page) {
+  const clean::CleanResult& cleaned = hand.cleaned[place];
+  fill_empty_blocks(cleaned, network, settings, page);
+  std::vector<Line*> unread;
+  for (Block& block : page.blocks) {
+    if (!holds_text(block)) continue;
+    for (Line& line : block.lines)
+      if (line.words.empty()) unread.push_back(&line);
+  }
+  if (unread.empty()) return;
+  recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, unread);
+  round_as_stored(page);
+}
+
+}  // namespace burnisher::run

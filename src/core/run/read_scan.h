@@ -1,0 +1,54 @@
+// The stages that read, as one step: from a scan to pages with words. Its result can be put down in
+// files and taken up again without losing anything that later steps look at.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "clean/clean.h"
+#include "intake/scan_file.h"
+#include "run/stages.h"
+
+namespace burnisher::run {
+
+// Version of what these stages do: when it grows, everything is read again.
+constexpr int kReadingVersion = 1;
+
+struct ReadPage {
+  Page page;
+  bool blank = false, other_side = false;  // see clean::CleanResult
+  double skew = 0, perspective = 0, curl = 0;
+  std::vector<std::string> notes;  // what was done or assumed, for a person
+  bool person = false;             // a person changed it since
+};
+
+struct ReadScan {
+  std::vector<ReadPage> pages;  // one, or the two of a spread
+  int turn = 0;                 // degrees counter-clockwise it was turned by to stand upright
+  double turn_confidence = 0;
+  std::vector<std::string> misfits;  // of stencils, to be looked at
+  double seconds = 0;                // that reading took
+};
+
+// What the stages had in hand: for the pictures that documents want.
+struct ScanInHand {
+  Scan scan;
+  std::vector<clean::CleanResult> cleaned;  // by page, without blocks and words
+  std::vector<layout::Sight> sights;        // empty where it was not read just now
+};
+
+// `hand`: gets the pictures; may be null. Throws what a broken file throws.
+ReadScan read_scan(const ScanFile& file, int number, const layout::PageNetwork& network,
+                   const recognise::Recogniser& recogniser, const StageSettings& settings,
+                   bool keep_steps, ScanInHand* hand);
+
+// The pictures of pages that were read before: the scan cleaned again as it was then.
+ScanInHand in_hand_again(const ScanFile& file, int number, const ReadScan& read);
+
+// Lines that a person drew are found in the page's blocks by their having no words: they are read,
+// and blocks of text without any lines get those that the page shows there. Nothing else changes.
+void read_missing(const ScanInHand& hand, size_t place, const layout::PageNetwork& network,
+                  const recognise::Recogniser& recogniser, const StageSettings& settings,
+                  Page& page);
+
+}  // namespace burnisher::run
