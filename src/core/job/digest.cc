@@ -44,7 +44,7 @@ std::string digest_of_file(const std::string& path) {
 
 FileStamp stamp_of(const std::string& path) {
   struct stat about {};
-  if (stat(path.c_str(), &about) != 0) return {};
+  if (stat(path.c_str(), &about) != 0 || !S_ISREG(about.st_mode)) return {};
   return {about.st_size, about.st_mtim.tv_sec * 1'000'000'000LL + about.st_mtim.tv_nsec};
 }
 

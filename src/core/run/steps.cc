@@ -220,7 +220,11 @@ PageResult finished(const ScanTask& task, ReadScan& read, size_t place, Pictures
       page = std::move(cleaned.page);
     }
     if (settings.thumbnails) result.report.thumbnail = thumbnail_of(cleaned.picture);
-    if (job != nullptr && !kept) finished.job_picture = job->keep_picture(cleaned.picture, page);
+    if (job != nullptr && !kept) try {
+        finished.job_picture = job->keep_picture(cleaned.picture, page);
+      } catch (const OutputError& cause) {
+        result.report.look.push_back(std::string("is missing in the job: ") + cause.what());
+      }
   }
   finished.page = std::move(page);
   return result;
@@ -264,7 +268,13 @@ ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const Ru
   ScanStanding standing = job->standing_of(task);
   if (!standing.up_to_date() || steps) {
     ReadScan read = read_now();
-    job->put_down(task, read);
+    try {
+      job->put_down(task, read);
+    } catch (const OutputError& cause) {
+      // What was read is delivered all the same.
+      read.misfits.push_back(std::string("is missing in the job: ") + cause.what());
+      return read;
+    }
     standing = job->standing_of(task);
     if (standing.standing != Standing::kPerson) return read;
   }
