@@ -202,7 +202,9 @@ TEST(Recipes, HoldWhatCorrectingIsToDo) {
   EXPECT_TRUE(std::filesystem::exists(folder.file("done/waiting/log.txt")));
   // The command line has the last word.
   EXPECT_EQ(
-      shell(cd + "$B run log.png --out-dir done --to text --recipe strict.toml --suspect-above 1").code, 0);
+      shell(cd + "$B run log.png --out-dir done --to text --recipe strict.toml --suspect-above 1")
+          .code,
+      0);
 }
 
 TEST(Recipes, UnknownKeysNameTheNearest) {

@@ -23,8 +23,7 @@ std::vector<char32_t> squeezed(const std::string& text) {
   for (std::string word; words >> word;) joined += (joined.empty() ? "" : " ") + word;
   std::vector<char32_t> characters = decode_utf8(joined);
   const auto is_mark = [](char32_t c) { return c >= 0x202A && c <= 0x202E; };
-  characters.erase(std::remove_if(characters.begin(), characters.end(), is_mark),
-                   characters.end());
+  characters.erase(std::remove_if(characters.begin(), characters.end(), is_mark), characters.end());
   return characters;
 }
 

@@ -1,15 +1,15 @@
 // A document in work: runs that go on, do again only what changed, and take a person's word.
 #include <gtest/gtest.h>
 
+#include <sys/wait.h>
+#include <unistd.h>
 #include <chrono>
 #include <csignal>
 #include <filesystem>
 #include <nlohmann/json.hpp>
 #include <random>
 #include <regex>
-#include <sys/wait.h>
 #include <thread>
-#include <unistd.h>
 
 #include "base/files.h"
 #include "program.h"
@@ -39,9 +39,7 @@ void small_scans(const TemporaryFolder& folder, int count) {
 
 class Job : public ::testing::Test {
  protected:
-  Outcome run(const std::string& more = "") {
-    return in(folder_, "$B run --job job " + more);
-  }
+  Outcome run(const std::string& more = "") { return in(folder_, "$B run --job job " + more); }
   void begin(int count, const std::string& more = "--out all.txt --out all.pdf") {
     small_scans(folder_, count);
     const Outcome o = in(folder_, "$B run scans --job job " + more);
@@ -150,7 +148,8 @@ TEST_F(Job, FilesOfOthersAreNotReplaced) {
 
 TEST_F(Job, FailuresAreKeptAndTriedAgain) {
   small_scans(folder_, 2);
-  put(folder_.file("scans/leaf003.png"), content_of(folder_.file("scans/leaf001.png")).substr(0, 60));
+  put(folder_.file("scans/leaf003.png"),
+      content_of(folder_.file("scans/leaf001.png")).substr(0, 60));
   EXPECT_EQ(in(folder_, "$B run scans --job job --out all.txt").code, 1);
   const Outcome status = in(folder_, "$B status job --json");
   EXPECT_EQ(status.code, 1);
@@ -178,8 +177,9 @@ TEST_F(Job, ManyDocumentsAreDoneOneByOne) {
 }
 
 TEST_F(Job, FieldsReachTheDocuments) {
-  begin(1, "--out all.pdf --out all.mets --out all.epub --field publisher=\"Skerrow Light Board\" "
-           "--field shelfmark=\"B 12\"");
+  begin(1,
+        "--out all.pdf --out all.mets --out all.epub --field publisher=\"Skerrow Light Board\" "
+        "--field shelfmark=\"B 12\"");
   const std::string xmp = in(folder_, "pdfinfo -meta all.pdf").out;
   EXPECT_TRUE(contains(xmp, "Skerrow Light Board")) << xmp;
   EXPECT_TRUE(contains(xmp, "shelfmark: B 12")) << xmp;
@@ -247,9 +247,9 @@ bool killed_after(const TemporaryFolder& folder, const std::string& arguments, d
   const pid_t pid = fork();
   if (pid == 0) {
     if (chdir(folder.path().c_str()) != 0) _exit(99);
-    const std::string command =
-        "BURNISHER_MODELS=" BURNISHER_MODELS_FOLDER " exec " BURNISHER_PROGRAM " " + arguments +
-        " --quiet > /dev/null 2>&1";
+    const std::string command = "BURNISHER_MODELS=" BURNISHER_MODELS_FOLDER
+                                " exec " BURNISHER_PROGRAM " " +
+                                arguments + " --quiet > /dev/null 2>&1";
     execl("/bin/sh", "sh", "-c", command.c_str(), nullptr);
     _exit(99);
   }

@@ -43,7 +43,8 @@ using InOrder = std::map<std::tuple<std::string, int, int>, T>;
 
 const char* const kHeader =
     "file\tpage\tside\twidth\theight\tdpi\tdpi_estimated\torientation\torientation_confidence\tskew"
-    "\tskew_confidence\tperspective\tcurl\tcropped\tinverse\tx_height\tholes\tspecks\trules\tbridges\tink_"
+    "\tskew_confidence\tperspective\tcurl\tcropped\tinverse\tx_"
+    "height\tholes\tspecks\trules\tbridges\tink_"
     "share\t"
     "blank\tnotes\n";
 
@@ -56,12 +57,13 @@ std::string row_of(const Cleaned& scan, const clean::CleanResult& r) {
   for (const std::string& note : r.notes) notes += (notes.empty() ? "" : "; ") + note;
   const char* sides[] = {"", "left", "right"};
   return fmt::format(
-      "{}\t{}\t{}\t{}\t{}\t{:.1f}\t{}\t{}\t{:.2f}\t{:.2f}\t{:.2f}\t{:.1f}\t{:.1f}\t{}\t{}\t{:.1f}\t{}\t{}\t"
+      "{}\t{}\t{}\t{}\t{}\t{:.1f}\t{}\t{}\t{:.2f}\t{:.2f}\t{:.2f}\t{:.1f}\t{:.1f}\t{}\t{}\t{:.1f}"
+      "\t{}\t{}\t"
       "{}\t{}\t{:.5f}\t{}\t{}\n",
       r.page.file, r.page.number, sides[r.page.part], r.page.width, r.page.height, r.page.dpi,
-      yes(r.dpi_estimated), scan.turn, scan.turn_confidence, r.skew, r.skew_confidence, r.perspective, r.curl,
-      yes(r.cropped), yes(r.inverse), r.text_height, r.holes, r.specks, r.rules.size(), r.bridges,
-      r.ink_share, yes(r.blank), notes);
+      yes(r.dpi_estimated), scan.turn, scan.turn_confidence, r.skew, r.skew_confidence,
+      r.perspective, r.curl, yes(r.cropped), yes(r.inverse), r.text_height, r.holes, r.specks,
+      r.rules.size(), r.bridges, r.ink_share, yes(r.blank), notes);
 }
 
 void write_picture(const std::string& path, const Picture& picture, double dpi, bool overwrite) {

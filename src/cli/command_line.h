@@ -87,9 +87,9 @@ class Command {
 
   bool has_option(const std::string& key) const;  // `key` without dashes
   bool is_flag(const std::string& key) const;
-  int most_values(const std::string& key) const;  // that stand behind one naming of it
+  int most_values(const std::string& key) const;      // that stand behind one naming of it
   std::string type_of(const std::string& key) const;  // what stands for its value in --help
-  std::vector<std::string> option_names() const;  // long ones, without dashes
+  std::vector<std::string> option_names() const;      // long ones, without dashes
   // Takes values over as if they stood on a command line. Throws SettingsError.
   void take(const std::vector<std::string>& arguments);
 

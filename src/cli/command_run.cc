@@ -66,11 +66,11 @@ void print_summary(const run::RunReport& report, Console& console) {
     look += !p.failed && !p.look.empty();
   }
   if (!report.pages.empty())
-  console.say(fmt::format("{} {} in {:.1f} s{}{}{}", report.pages.size(),
-                          report.pages.size() == 1 ? "page" : "pages", report.seconds,
-                          blank ? fmt::format(", {} blank", blank) : "",
-                          look ? fmt::format(", {} to look at", look) : "",
-                          failed ? fmt::format(", {} failed", failed) : ""));
+    console.say(fmt::format("{} {} in {:.1f} s{}{}{}", report.pages.size(),
+                            report.pages.size() == 1 ? "page" : "pages", report.seconds,
+                            blank ? fmt::format(", {} blank", blank) : "",
+                            look ? fmt::format(", {} to look at", look) : "",
+                            failed ? fmt::format(", {} failed", failed) : ""));
   if (suspects + repairs > 0)
     console.say(fmt::format("{} suspect {}, {} mended", suspects, suspects == 1 ? "word" : "words",
                             repairs));
@@ -104,7 +104,21 @@ int explain(RunOptions& options, Context& context) {
   return kAllDone;
 }
 
+int hand_over(RunOptions& options, Context& context) {
+  const run::RunTools tools = options.settle(context);
+  const std::string& job = options.settings.job_folder;
+  if (job.empty()) throw SettingsError("on", "needs --job DIR, a folder that all machines see");
+  run::prepare(options.settings, tools);
+  const Submitted submitted = submit(job, options.slurm);
+  context.console.say(
+      fmt::format("submitted: {} workers ({}), delivery after them ({}); "
+                  "`burnisher status {}` tells how it goes, {}/log what they say",
+                  options.slurm.nodes, submitted.workers, submitted.delivery, job, job));
+  return kAllDone;
+}
+
 int run_all(RunOptions& options, Context& context) {
+  if (!options.on.empty()) return hand_over(options, context);
   if (options.explain) return explain(options, context);
   const run::RunTools tools = options.settle(context);
   run::RunSettings& s = options.settings;

@@ -36,7 +36,8 @@ void segment_one(const SegmentOptions& o, const run::StageSettings& stages,
   const std::string name = page_name(file, number);
   // Positions belong to the pictures as they were handed in.
   clean::CleanResult r = cleaned_picture(file, number, scan);
-  const std::string misfit = run::segment_stage(run::sight_of(network, stages.segment, r), stages, r);
+  const std::string misfit =
+      run::segment_stage(run::sight_of(network, stages.segment, r), stages, r);
   if (!misfit.empty())
     context.console.point_out(
         fmt::format("look at page {} of {}: {}", number, file.path(), misfit));

@@ -19,8 +19,7 @@ nlohmann::json json_of(const run::JobStatus& s) {
   for (const auto& one : s.waiting) waiting.push_back({{"page", one.page}, {"why", one.why}});
   for (const auto& one : s.look) look.push_back({{"page", one.page}, {"why", one.why}});
   for (const auto& one : s.documents)
-    documents.push_back(
-        {{"file", one.file}, {"there", one.there}, {"as_written", one.as_written}});
+    documents.push_back({{"file", one.file}, {"there", one.there}, {"as_written", one.as_written}});
   for (const auto& one : s.workers)
     workers.push_back({{"host", one.host},
                        {"pid", one.pid},
@@ -67,7 +66,7 @@ void print(const run::JobStatus& s) {
   fmt::print("words      {}, {} suspect, {} decided\n", s.words, s.suspects, s.decided);
   for (const auto& one : s.documents) {
     fmt::print("document   {}{}\n", one.file,
-               !one.there         ? " (gone)"
+               !one.there        ? " (gone)"
                : !one.as_written ? " (changed by another)"
                                  : "");
   }
@@ -98,8 +97,8 @@ void add_status(CommandLine& line, Context&) {
   command.action([o] {
     const run::JobStatus status = run::status_of(o->folder);
     if (o->json)
-      fmt::print("{}\n", json_of(status).dump(2, ' ', false,
-                                              nlohmann::json::error_handler_t::replace));
+      fmt::print("{}\n",
+                 json_of(status).dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
     else
       print(status);
     return status.failed.empty() && status.waiting.empty() && status.read == status.scans

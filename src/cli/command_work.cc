@@ -11,10 +11,8 @@
 namespace burnisher::cli {
 namespace {
 
-
 int work(RunOptions& options, Context& context) {
-  if (options.settings.job_folder.empty())
-    throw SettingsError("say which job: burnisher work DIR");
+  if (options.settings.job_folder.empty()) throw SettingsError("say which job: burnisher work DIR");
   if (!run::job_file_in(options.settings.job_folder))
     throw InputError(options.settings.job_folder +
                      ": is no job; `burnisher run INPUTS --job DIR` makes one");

@@ -1,4 +1,5 @@
-// Descriptive fields: who, when, what. --field creator="E. Marwick", or a table with one row a file.
+// Descriptive fields: who, when, what. --field creator="E. Marwick", or a table with one row a
+// file.
 #pragma once
 
 #include <map>

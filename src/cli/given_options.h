@@ -17,7 +17,8 @@ struct Given {
   const std::vector<std::string>* find(const std::string& key) const;
 };
 
-// `arguments`: behind the command's name. Unknown options are left for the parser to complain about.
+// `arguments`: behind the command's name. Unknown options are left for the parser to complain
+// about.
 Given given_in(const Command& command, const std::vector<std::string>& arguments);
 
 // Options whose values are paths, as their type in --help tells, as seen from `folder`; and back.

@@ -48,16 +48,16 @@ int main(int argc, char** argv) {
   line.version("burnisher " BURNISHER_VERSION);
   line.foot("`burnisher COMMAND --help` tells more about a command and gives an example.");
   cli::Context context;
-  for (const auto& add : {cli::add_run, cli::add_survey, cli::add_clean, cli::add_segment,
-                          cli::add_stencil, cli::add_recognise, cli::add_correct, cli::add_proof,
-                          cli::add_amend, cli::add_lexicon, cli::add_export, cli::add_check,
-                          cli::add_score, cli::add_train, cli::add_models, cli::add_recipes,
-                          cli::add_work, cli::add_status})
+  for (const auto& add :
+       {cli::add_run, cli::add_survey, cli::add_clean, cli::add_segment, cli::add_stencil,
+        cli::add_recognise, cli::add_correct, cli::add_proof, cli::add_amend, cli::add_lexicon,
+        cli::add_export, cli::add_check, cli::add_score, cli::add_train, cli::add_models,
+        cli::add_recipes, cli::add_work, cli::add_status})
     add(line, context);
   try {
     std::vector<std::string> remarks;
-    context.arguments =
-        cli::with_recipe(line, cli::as_run(line, std::vector<std::string>(argv + 1, argv + argc)), remarks);
+    context.arguments = cli::with_recipe(
+        line, cli::as_run(line, std::vector<std::string>(argv + 1, argv + argc)), remarks);
     switch (line.parse(context.arguments)) {
       case cli::CommandLine::Outcome::kAnswered:
         return cli::kAllDone;

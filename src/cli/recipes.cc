@@ -216,8 +216,7 @@ std::vector<std::string> with_recipe(const CommandLine& line, std::vector<std::s
   if (command == nullptr || !command->has_option("recipe")) return arguments;
   const std::vector<std::string> known = all_option_names(line);
   const std::string name = value_of(given_in(*command, behind_name(arguments)), "recipe");
-  if (!name.empty())
-    add_settings(name, parsed(name, text_of(name)), *command, known, arguments);
+  if (!name.empty()) add_settings(name, parsed(name, text_of(name)), *command, known, arguments);
   if (command->has_option("job") && add_job(*command, arguments)) return arguments;
   for (const std::string& path : standing_recipes(given_in(*command, behind_name(arguments)))) {
     add_settings(path, parsed(path, text_of(path)), *command, known, arguments);

@@ -22,10 +22,9 @@ std::string first_line_of(const std::string& path) {
 
 void add_inputs_and_outputs(Command& command, RunOptions& o) {
   run::RunSettings& s = o.settings;
-  command
-      .option("input", s.inputs,
-              "pictures (PNG, JPEG, JPEG 2000, TIFF, PNM), PDFs, folders of them; those of an "
-              "existing job need not be named again");
+  command.option("input", s.inputs,
+                 "pictures (PNG, JPEG, JPEG 2000, TIFF, PNM), PDFs, folders of them; those of an "
+                 "existing job need not be named again");
   command
       .option("--out", s.outputs,
               "one document of all inputs; the ending says the kind: .pdf .txt .md .epub .odt "
@@ -125,10 +124,9 @@ run::GivenOptions kept_options(const Context& context, const std::string& folder
   Given given = from_folder(
       *command, given_in(*command, {context.arguments.begin() + 1, context.arguments.end()}),
       folder);
-  given.options.erase(
-      std::remove_if(given.options.begin(), given.options.end(),
-                     [](const auto& one) { return not_kept.count(one.first) > 0; }),
-      given.options.end());
+  given.options.erase(std::remove_if(given.options.begin(), given.options.end(),
+                                     [](const auto& one) { return not_kept.count(one.first) > 0; }),
+                      given.options.end());
   return given.options;
 }
 
@@ -137,8 +135,7 @@ run::GivenOptions kept_options(const Context& context, const std::string& folder
 run::RunTools RunOptions::settle(Context& context) {
   run::RunSettings& s = settings;
   if (!s.job_folder.empty()) s.given = kept_options(context, s.job_folder);
-  for (const std::string& kind : split(kinds))
-    s.kinds.push_back(run::output_kind_named(kind));
+  for (const std::string& kind : split(kinds)) s.kinds.push_back(run::output_kind_named(kind));
   s.languages = split(reading.languages);
   s.bundles = context.models.bundles(split(model));
   choose_languages(reading, s.bundles, s.stages.recognise, context);
@@ -153,7 +150,7 @@ run::RunTools RunOptions::settle(Context& context) {
   s.hold = run::hold_rules(hold);
   s.precision = reading.precision_wanted();
   delivery.settle(s.stages.recognise.spelling ? s.stages.recognise.languages
-                                                      : std::vector<std::string>{});
+                                              : std::vector<std::string>{});
   tools.is_word =
       word_check(tools.lexicon, s.stages.recognise.spelling ? s.stages.recognise.languages
                                                             : std::vector<std::string>{});
@@ -162,7 +159,7 @@ run::RunTools RunOptions::settle(Context& context) {
   s.delivery.name = name;
   s.existing_text = existing_text == "keep"      ? run::ExistingText::kKeep
                     : existing_text == "replace" ? run::ExistingText::kReplace
-                                                         : run::ExistingText::kStop;
+                                                 : run::ExistingText::kStop;
   if (!password_file.empty()) s.limits.pdf_password = first_line_of(password_file);
   s.stages.upright.try_turns = turn == "auto";
   if (turn != "auto") s.stages.clean.turn = integer_in(turn).value_or(0);
@@ -179,7 +176,6 @@ run::RunTools RunOptions::settle(Context& context) {
   return tools;
 }
 
-
 void RunOptions::add(Command& command, Context& context) {
   add_inputs_and_outputs(command, *this);
   delivery.add(command);
@@ -189,6 +185,20 @@ void RunOptions::add(Command& command, Context& context) {
       .option("--threads", settings.threads,
               "pages and lines worked on at the same time (default: all cores)")
       .between(1, 1024);
+  command
+      .option("--on", on,
+              "with --job: hand the work to a batch system that all machines with the job's folder "
+              "belong to, and end; slurm is known")
+      .one_of({"slurm"})
+      .type_name("SYSTEM");
+  command.option("--nodes", slurm.nodes, "with --on slurm: workers that share the job")
+      .between(1, 100000)
+      .default_shown();
+  command
+      .option("--slurm", slurm.options,
+              "with --on slurm: more options for sbatch, as in --slurm=\"--partition=long "
+              "--time=2:00:00\"")
+      .type_name("TEXT");
   command.flag("--json", json, "print what was done as JSON on stdout");
   add_limits(command, settings.limits);
   add_model(command, context, model);

@@ -7,6 +7,7 @@
 
 #include "cli/commands.h"
 #include "cli/delivery_options.h"
+#include "cli/slurm.h"
 #include "run/run.h"
 
 namespace burnisher::cli {
@@ -24,6 +25,8 @@ struct RunOptions {
   bool json = false, explain = false;
   std::vector<std::string> fields;
   std::string table;
+  std::string on;  // where the work is done; empty: here
+  SlurmOptions slurm;
 
   void add(Command& command, Context& context);
   // Makes settings of what was said; to be called once.

@@ -36,9 +36,8 @@ std::string written_job(const JobFile& job) {
     one.update(json_of(document.stamp));
     documents.push_back(one);
   }
-  const ordered_json all = {{"format", kFormat},    {"inputs", job.inputs},
-                            {"settings", settings}, {"fields", fields},
-                            {"scans", scans},       {"order", job.order},
+  const ordered_json all = {{"format", kFormat},     {"inputs", job.inputs}, {"settings", settings},
+                            {"fields", fields},      {"scans", scans},       {"order", job.order},
                             {"documents", documents}};
   return all.dump(1, ' ', false, ordered_json::error_handler_t::replace) + "\n";
 }
@@ -58,8 +57,8 @@ JobFile read_job(const std::string& text) {
                            one.at("digest").get<std::string>(), one.at("pages").get<int>()});
     all.at("order").get_to(job.order);
     for (const ordered_json& one : all.at("documents"))
-      job.documents.push_back({one.at("file").get<std::string>(), stamp_in(one),
-                               one.at("made").get<std::string>()});
+      job.documents.push_back(
+          {one.at("file").get<std::string>(), stamp_in(one), one.at("made").get<std::string>()});
     return job;
   } catch (const ordered_json::exception& cause) {
     throw FormatError(std::string("is no job: ") + cause.what());

@@ -12,22 +12,14 @@ using nlohmann::json;
 const char* const kFormat = "burnisher-record-1";
 
 json json_of(const PageRecord& page) {
-  return {{"part", page.part},
-          {"reading", page.reading},
-          {"size", page.stamp.size},
-          {"modified", page.stamp.modified},
-          {"written", page.written},
-          {"person", page.person},
-          {"blank", page.blank},
-          {"other_side", page.other_side},
-          {"skew", page.skew},
-          {"perspective", page.perspective},
-          {"curl", page.curl},
-          {"notes", page.notes},
-          {"words", page.words},
-          {"suspects", page.suspects},
-          {"held", page.held},
-          {"look", page.look}};
+  return {{"part", page.part},       {"reading", page.reading},
+          {"size", page.stamp.size}, {"modified", page.stamp.modified},
+          {"written", page.written}, {"person", page.person},
+          {"blank", page.blank},     {"other_side", page.other_side},
+          {"skew", page.skew},       {"perspective", page.perspective},
+          {"curl", page.curl},       {"notes", page.notes},
+          {"words", page.words},     {"suspects", page.suspects},
+          {"held", page.held},       {"look", page.look}};
 }
 
 PageRecord page_of(const json& from) {

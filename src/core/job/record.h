@@ -19,13 +19,13 @@ struct Sources {
 
 // One page of the scan. What is said of a page here and does not stand in its PAGE XML.
 struct PageRecord {
-  int part = 0;           // of a spread: 1 left, 2 right
-  std::string reading;    // digest of the PAGE XML in read/
-  FileStamp stamp;        // of the page's own PAGE XML when it was last looked at
+  int part = 0;         // of a spread: 1 left, 2 right
+  std::string reading;  // digest of the PAGE XML in read/
+  FileStamp stamp;      // of the page's own PAGE XML when it was last looked at
   // Digests of the page's own PAGE XML as the program wrote it last, the newest first. Two, because
   // a run may end between the record and the file.
   std::vector<std::string> written;
-  bool person = false;      // has been changed by a person (or another program) since it was read
+  bool person = false;  // has been changed by a person (or another program) since it was read
   bool blank = false;
   bool other_side = false;  // see clean::CleanResult
   double skew = 0, perspective = 0, curl = 0;

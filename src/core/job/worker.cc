@@ -52,7 +52,7 @@ std::string start_of(long pid) {
 }
 
 std::string text_of(const WorkerState& state) {
-  return json{{"host", state.host},   {"pid", state.pid},   {"started", state.started},
+  return json{{"host", state.host},   {"pid", state.pid},     {"started", state.started},
               {"doing", state.doing}, {"since", state.since}, {"done", state.done},
               {"total", state.total}}
              .dump() +

@@ -67,8 +67,8 @@ void Wanted::add(OutputKind kind) {
 
 void describe(const DescriptiveFields& fields, pdf::About& about) {
   const std::pair<const char*, std::string*> known[] = {
-      {"title", &about.title},     {"creator", &about.author},   {"subject", &about.keywords},
-      {"date", &about.date},       {"language", &about.language}, {"author", &about.author},
+      {"title", &about.title},       {"creator", &about.author},     {"subject", &about.keywords},
+      {"date", &about.date},         {"language", &about.language},  {"author", &about.author},
       {"keywords", &about.keywords}, {"description", &about.subject}};
   std::string others;
   for (const auto& [name, value] : fields) {

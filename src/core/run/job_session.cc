@@ -118,7 +118,8 @@ JobSession::JobSession(const RunSettings& settings, const RunTools& tools, const
     std::string holder;
     alone_ = worker_->claim(kRunClaim, &holder);
     if (!alone_)
-      throw SettingsError(fmt::format("{}: another run is at work on this job ({})", folder_, holder));
+      throw SettingsError(
+          fmt::format("{}: another run is at work on this job ({})", folder_, holder));
     job::sweep_workers(folder_, kPatience);
     sweep(folder_);
     sweep((fs::path(folder_) / "read").string());
@@ -202,8 +203,8 @@ void JobSession::set_gone_aside() {
         const std::string file = path_of(name + side_suffix(page.part) + ".xml");
         person = person || page.person ||
                  (fs::exists(file, status) && !(job::stamp_of(file) == page.stamp) &&
-                  std::find(page.written.begin(), page.written.end(),
-                            job::digest_of_file(file)) == page.written.end());
+                  std::find(page.written.begin(), page.written.end(), job::digest_of_file(file)) ==
+                      page.written.end());
       }
     } catch (const Error&) {
       // What cannot be read tells nothing.
@@ -251,10 +252,10 @@ ScanStanding JobSession::standing_of(const ScanTask& task) const {
     there = there && (record.kept || fs::exists(read_path(name + ".xml"), status));
     const job::FileStamp stamp = job::stamp_of(path_of(name + ".xml"));
     const bool touched = stamp.there() && !(stamp == page.stamp);
-    person = person || page.person ||
-             (touched && std::find(page.written.begin(), page.written.end(),
-                                   job::digest_of_file(path_of(name + ".xml"))) ==
-                             page.written.end());
+    person =
+        person || page.person ||
+        (touched && std::find(page.written.begin(), page.written.end(),
+                              job::digest_of_file(path_of(name + ".xml"))) == page.written.end());
   }
   if (settings_.afresh)
     result.standing = Standing::kAsked;
@@ -450,8 +451,8 @@ std::vector<std::string> JobSession::keep(FinishedPage& page, const PageReport& 
                     digest = job::digest_of(text);
   page.page_file = path;
   if (!page.job_picture.empty()) page.picture_file = path_of(page.job_picture);
-  const std::string record_file =
-      read_path(fmt::format("{}-{:04}.json", sound_utf8(stem_of(page.page.file)), page.page.number));
+  const std::string record_file = read_path(
+      fmt::format("{}-{:04}.json", sound_utf8(stem_of(page.page.file)), page.page.number));
   std::error_code status;
   job::ScanRecord record;
   if (fs::exists(record_file, status)) record = job::read_record(text_in(record_file));

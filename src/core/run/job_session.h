@@ -69,7 +69,8 @@ class JobSession {
   ScanStanding standing_of(const ScanTask& task) const;
   // Nothing is left to do for a worker: read, or tried since this session began.
   bool settled(const ScanTask& task) const;
-  // One line for the person in front, as "120 scans: 118 up to date, 2 to read (1 new, 1 replaced)".
+  // One line for the person in front, as "120 scans: 118 up to date, 2 to read (1 new, 1
+  // replaced)".
   std::string plan_text() const;
 
   // What was read before, as the files have it now; with a person's changes, `changed` tells for

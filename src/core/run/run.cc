@@ -446,8 +446,7 @@ RunReport run(const RunSettings& settings, const RunTools& tools, Progress& prog
   const ScanList all = scans;
   report.problems = scans.problems;
   std::optional<JobSession> kept;
-  if (!settings.job_folder.empty())
-    kept.emplace(settings, tools, all, JobSession::Use::kRun);
+  if (!settings.job_folder.empty()) kept.emplace(settings, tools, all, JobSession::Use::kRun);
   JobSession* const job = kept ? &*kept : nullptr;
   const auto passed = [&] {
     return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
@@ -478,9 +477,8 @@ RunReport run(const RunSettings& settings, const RunTools& tools, Progress& prog
   Delivering delivering(own, tools, scans, job, progress, report);
   // Whether they can be written at all shows before the work, not after.
   if (joined(own) && !scans.tasks.empty()) delivering.begin(scans.tasks.front());
-  with_threads(own.threads, [&] {
-    stream(own, tools, scans, readers, job, progress, delivering, report);
-  });
+  with_threads(own.threads,
+               [&] { stream(own, tools, scans, readers, job, progress, delivering, report); });
   report.seconds = passed();
   return report;
 }

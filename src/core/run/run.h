@@ -28,7 +28,7 @@ enum class ExistingText {
 // What a run works with, opened before; all of it must outlive the run.
 struct RunTools {
   const correct::Lexicon* lexicon = nullptr;  // null: words are not looked up
-  std::string lexicon_digest;              // changes when its words do
+  std::string lexicon_digest;                 // changes when its words do
   // What each script's bundle mixes up (ISO 15924).
   std::map<std::string, correct::ConfusionModel> confusion_models;
   // Decides about hyphens at line ends; may be empty.
@@ -63,7 +63,7 @@ struct RunSettings {
   bool afresh = false;         // with a job: everything is done again, a person's changes go aside
   // With a job, for its file: options as they were given, and descriptive fields.
   GivenOptions given;
-  DescriptiveFields fields;                            // of all documents
+  DescriptiveFields fields;                                 // of all documents
   std::map<std::string, DescriptiveFields> fields_by_file;  // more, by the scans' file names
 };
 

@@ -23,8 +23,8 @@ struct PageReport {
   double dpi = 0;
   double skew = 0;
   double perspective = 0;  // degrees that parallels ran together by, taken out
-  double curl = 0;  // largest bend taken out, pixels
-  int turn = 0;     // degrees counter-clockwise it was turned by to stand upright
+  double curl = 0;         // largest bend taken out, pixels
+  int turn = 0;            // degrees counter-clockwise it was turned by to stand upright
   double turn_confidence = 0;
   bool blank = false;
   std::vector<std::string> languages;  // read in, the commonest first
@@ -44,7 +44,7 @@ struct RunReport {
   std::vector<std::string> written;                          // files
   std::vector<std::string> waiting;                          // those of them that wait for a person
   std::vector<std::pair<std::string, std::string>> remarks;  // file, what its reader should know
-  std::vector<Problem> problems;  // files, and pages missing in documents
+  std::vector<Problem> problems;        // files, and pages missing in documents
   std::vector<std::string> up_to_date;  // documents of a job that were left as they are
   int read = 0;                         // scans, by a worker
   double seconds = 0;

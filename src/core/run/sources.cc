@@ -41,8 +41,8 @@ void add(const layout::SegmentSettings& s, Lines& lines) {
   lines("text-in-pictures", s.text_in_pictures)("tables", s.tables);
   lines("right-to-left", s.right_to_left);
   if (!s.region) return;
-  for (const layout::Length* length : {&s.region->x, &s.region->y, &s.region->width,
-                                       &s.region->height})
+  for (const layout::Length* length :
+       {&s.region->x, &s.region->y, &s.region->width, &s.region->height})
     lines("region", length->value)("region-unit", length->unit);
 }
 

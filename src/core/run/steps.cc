@@ -202,10 +202,9 @@ PageResult finished(const ScanTask& task, ReadScan& read, size_t place, Pictures
   FinishedPage& finished = result.finished;
   finished.blank = about.blank;
   finished.person = about.person;
-  const bool kept =
-      job != nullptr && !read_anew && job->has_picture(page, finished.job_picture);
-  if (wanted.illustrations || wanted.picture || settings.thumbnails ||
-      (job != nullptr && !kept) || !settings.steps_folder.empty()) {
+  const bool kept = job != nullptr && !read_anew && job->has_picture(page, finished.job_picture);
+  if (wanted.illustrations || wanted.picture || settings.thumbnails || (job != nullptr && !kept) ||
+      !settings.steps_folder.empty()) {
     ScanInHand& hand = pictures.hand();
     clean::CleanResult& cleaned = hand.cleaned[place];
     if (about.other_side && settings.stages.clean.even) clean::whiten(cleaned);

@@ -25,9 +25,9 @@ struct ScanSurvey {
   bool spread = false;
   double fold = 0;  // pixels from the left of the upright scan; 0: no spread
   bool blank = false;
-  double ink_share = 0;  // after cleaning
+  double ink_share = 0;    // after cleaning
   double perspective = 0;  // degrees that parallels run together by
-  double curl = 0;       // pixels
+  double curl = 0;         // pixels
   bool faint = false;
   double contrast = 0;  // paper less ink, grey levels
   bool dark_borders = false;
