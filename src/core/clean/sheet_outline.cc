@@ -66,6 +66,11 @@ std::optional<Edge> edge_of(int along, int across, int bright, const Level& leve
     }
   }
   if (static_cast<double>(places.size()) < kSeen * along) return std::nullopt;
+  // Most pages fill their picture: that is soon told.
+  const auto touching = std::count_if(places.begin(), places.end(),
+                                      [](const Place& p) { return p.across < kTouching; });
+  if (static_cast<double>(touching) > (1 - kOnLine) * static_cast<double>(places.size()))
+    return std::nullopt;
   const double near = std::max(1.5, kNear * across);
   Edge best;
   int most = 0;

@@ -76,7 +76,7 @@ struct Decoder {
 };
 
 std::vector<uint8_t> encode(const uint8_t* samples, int width, int height, int channels,
-                            int quality) {
+                            int quality, JpegEffort effort) {
   jpeg_compress_struct codec{};
   Complaints complaints;
   unsigned char* buffer = nullptr;
@@ -95,7 +95,7 @@ std::vector<uint8_t> encode(const uint8_t* samples, int width, int height, int c
   codec.in_color_space = channels == 1 ? JCS_GRAYSCALE : JCS_RGB;
   jpeg_set_defaults(&codec);
   jpeg_set_quality(&codec, quality, TRUE);
-  codec.optimize_coding = TRUE;
+  codec.optimize_coding = effort == JpegEffort::kSmall ? TRUE : FALSE;
   jpeg_start_compress(&codec, TRUE);
   while (codec.next_scanline < codec.image_height) {
     auto* row = const_cast<uint8_t*>(samples) +
@@ -151,12 +151,12 @@ JpegRead read_jpeg(const std::vector<uint8_t>& bytes, double pixel_limit) {
   return read;
 }
 
-std::vector<uint8_t> write_jpeg(const Gray& picture, int quality) {
-  return encode(picture.row(0), picture.width(), picture.height(), 1, quality);
+std::vector<uint8_t> write_jpeg(const Gray& picture, int quality, JpegEffort effort) {
+  return encode(picture.row(0), picture.width(), picture.height(), 1, quality, effort);
 }
 
-std::vector<uint8_t> write_jpeg(const Colour& picture, int quality) {
-  return encode(picture.row(0), picture.width(), picture.height(), 3, quality);
+std::vector<uint8_t> write_jpeg(const Colour& picture, int quality, JpegEffort effort) {
+  return encode(picture.row(0), picture.width(), picture.height(), 3, quality, effort);
 }
 
 }  // namespace burnisher

@@ -18,8 +18,15 @@ struct JpegRead {
 // `pixel_limit`: more pixels than this are refused before they are decoded. Throws FormatError.
 JpegRead read_jpeg(const std::vector<uint8_t>& bytes, double pixel_limit);
 
+enum class JpegEffort {
+  kSmall,  // codes chosen for this picture
+  kQuick,  // codes as the standard suggests: half the time, a twentieth larger
+};
+
 // `quality` 1-100.
-std::vector<uint8_t> write_jpeg(const Gray& picture, int quality);
-std::vector<uint8_t> write_jpeg(const Colour& picture, int quality);
+std::vector<uint8_t> write_jpeg(const Gray& picture, int quality,
+                                JpegEffort effort = JpegEffort::kSmall);
+std::vector<uint8_t> write_jpeg(const Colour& picture, int quality,
+                                JpegEffort effort = JpegEffort::kSmall);
 
 }  // namespace burnisher

@@ -424,9 +424,9 @@ std::string JobSession::keep_picture(const Picture& picture, const Page& page) c
   if (bitonal)
     write_file(path_of(name), write_png(picture, page.dpi));
   else if (const auto* gray = std::get_if<Gray>(&picture))
-    write_file(path_of(name), write_jpeg(*gray, kPictureQuality));
+    write_file(path_of(name), write_jpeg(*gray, kPictureQuality, JpegEffort::kQuick));
   else
-    write_file(path_of(name), write_jpeg(std::get<Colour>(picture), kPictureQuality));
+    write_file(path_of(name), write_jpeg(std::get<Colour>(picture), kPictureQuality, JpegEffort::kQuick));
   return name;
 }
 
