@@ -54,9 +54,6 @@ void add_recipes(CommandLine& line, Context& context);
 void add_work(CommandLine& line, Context& context);
 void add_status(CommandLine& line, Context& context);
 
-// The command line with the job that `work` names by itself said as `run` says it.
-std::vector<std::string> as_run(const CommandLine& line, std::vector<std::string> arguments);
-
 // Options that several commands share.
 void add_quiet(Command& command, Context& context);
 void add_limits(Command& command, ScanLimits& limits);

@@ -65,9 +65,10 @@ void Console::advance(const std::string& what, double done, double total) {
   }
   const double pace = since(first_at_) / std::max(done - first_done_, 1e-9);
   const bool going = done > first_done_;
-  const std::string left = done >= total ? "done in " + duration(since(started_))
-                           : going       ? duration(pace * (total - done)) + " left"
-                                         : "just started";
+  const std::string left =
+      done >= total ? "done in " + duration(since(started_))
+      : going ? fmt::format("{:.0f} a minute, {} left", 60 / pace, duration(pace * (total - done)))
+              : "just started";
   if (terminal_) {
     const int filled = static_cast<int>(kBarWidth * done / total);
     const std::string bar = std::string(static_cast<size_t>(filled), '#') +

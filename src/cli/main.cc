@@ -56,8 +56,8 @@ int main(int argc, char** argv) {
     add(line, context);
   try {
     std::vector<std::string> remarks;
-    context.arguments = cli::with_recipe(
-        line, cli::as_run(line, std::vector<std::string>(argv + 1, argv + argc)), remarks);
+    context.arguments =
+        cli::with_recipe(line, std::vector<std::string>(argv + 1, argv + argc), remarks);
     switch (line.parse(context.arguments)) {
       case cli::CommandLine::Outcome::kAnswered:
         return cli::kAllDone;

@@ -160,8 +160,25 @@ bool says_where(const Given& given) {
          given.find("to") != nullptr;
 }
 
-// The inputs and options that the job of a line was made with, where the line does not say them.
-// False: there is no such job yet.
+// The user's own, and one that lies beside the scans.
+std::vector<std::string> standing_recipes(const Given& given) {
+  std::vector<std::string> paths;
+  std::error_code status;
+  if (!given.inputs.empty()) {
+    const fs::path input = given.inputs.front();
+    const fs::path folder = fs::is_directory(input, status) ? input : input.parent_path();
+    paths.push_back((folder / kFolderRecipe).string());
+  }
+  const std::string own = user_recipe();
+  if (!own.empty()) paths.push_back(own);
+  paths.erase(std::remove_if(paths.begin(), paths.end(),
+                             [&](const std::string& path) { return !fs::exists(path, status); }),
+              paths.end());
+  return paths;
+}
+
+}  // namespace
+
 bool add_job(const Command& command, std::vector<std::string>& arguments) {
   const Given given = given_in(command, behind_name(arguments));
   const std::string folder = value_of(given, "job");
@@ -182,25 +199,6 @@ bool add_job(const Command& command, std::vector<std::string>& arguments) {
   arguments.insert(arguments.end(), kept.inputs.begin(), kept.inputs.end());
   return true;
 }
-
-// The user's own, and one that lies beside the scans.
-std::vector<std::string> standing_recipes(const Given& given) {
-  std::vector<std::string> paths;
-  std::error_code status;
-  if (!given.inputs.empty()) {
-    const fs::path input = given.inputs.front();
-    const fs::path folder = fs::is_directory(input, status) ? input : input.parent_path();
-    paths.push_back((folder / kFolderRecipe).string());
-  }
-  const std::string own = user_recipe();
-  if (!own.empty()) paths.push_back(own);
-  paths.erase(std::remove_if(paths.begin(), paths.end(),
-                             [&](const std::string& path) { return !fs::exists(path, status); }),
-              paths.end());
-  return paths;
-}
-
-}  // namespace
 
 std::string user_recipe() {
   if (const char* folder = std::getenv("XDG_CONFIG_HOME"); folder != nullptr && *folder != 0)

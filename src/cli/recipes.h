@@ -20,6 +20,10 @@ const std::vector<Recipe>& built_in_recipes();
 // Adds --recipe to the command.
 void add_recipe(Command& command);
 
+// Adds the inputs and options that the job of a line's --job was made with, where the line does not
+// say them. False: there is no such job yet. Throws FormatError.
+bool add_job(const Command& command, std::vector<std::string>& arguments);
+
 // Where the user's own recipe lies, which counts wherever nothing else says otherwise; "": nowhere.
 std::string user_recipe();
 

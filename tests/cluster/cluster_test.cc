@@ -101,7 +101,7 @@ void scans(const TemporaryFolder& folder, int count) {
 }
 
 TEST(Cluster, TwoNodesDoAJobAndALostWorkerCostsNothing) {
-  ASSERT_EQ(geteuid(), 0u) << "Slurm's daemons are started by root";
+  if (geteuid() != 0) GTEST_SKIP() << "Slurm's daemons are started by root";
   const Slurm slurm;
   ASSERT_TRUE(slurm.started()) << slurm.logs();
   TemporaryFolder here, there;

@@ -62,13 +62,24 @@ ScanFile::ScanFile(const Source& source, const ScanLimits& limits)
   try {
     if (kind_ == FileKind::kTiff) page_count_ = count_tiff_pages(source);
     if (kind_ == FileKind::kPdf) {
-      pdf_ = std::make_shared<const PdfFile>(source, limits.pdf_password);
-      page_count_ = pdf_->page_count();
+      page_count_ = pdf()->page_count();
     }
   } catch (const FormatError& cause) {
     throw FormatError(path() + ": " + cause.what(), cause.code());
   }
   if (page_count_ < 1) throw FormatError(path() + ": has no pages");
+}
+
+std::shared_ptr<const PdfFile> ScanFile::pdf() const {
+  if (kind_ != FileKind::kPdf) return nullptr;
+  const std::lock_guard<std::mutex> lock(opened_->guard);
+  if (!opened_->pdf) opened_->pdf = std::make_shared<const PdfFile>(source_, limits_.pdf_password);
+  return opened_->pdf;
+}
+
+void ScanFile::close() const {
+  const std::lock_guard<std::mutex> lock(opened_->guard);
+  opened_->pdf.reset();
 }
 
 Scan ScanFile::decoded(int page) const {
@@ -88,7 +99,7 @@ Scan ScanFile::decoded(int page) const {
     case FileKind::kTiff:
       return scan_of(read_tiff(source_, page - 1, limits_.pixels), "TIFF", strict);
     case FileKind::kPdf:
-      return pdf_->read(page, limits_);
+      return pdf()->read(page, limits_);
     case FileKind::kPnm:
       break;
   }
@@ -98,7 +109,7 @@ Scan ScanFile::decoded(int page) const {
 }
 
 std::optional<CodedImage> ScanFile::coded(int page) const {
-  return pdf_ ? pdf_->only_picture(page) : own_coding(source_, page);
+  return is_pdf() ? pdf()->only_picture(page) : own_coding(source_, page);
 }
 
 Scan ScanFile::read(int page) const {

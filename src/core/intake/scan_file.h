@@ -2,6 +2,7 @@
 #pragma once
 
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <string>
 
@@ -33,8 +34,10 @@ class ScanFile {
   const std::string& path() const { return source_.name(); }
   int page_count() const { return page_count_; }
   bool is_pdf() const { return kind_ == FileKind::kPdf; }
-  // Null for other kinds.
-  const PdfFile* pdf() const { return pdf_.get(); }
+  // Held open from its first use until `close`; null for other kinds.
+  std::shared_ptr<const PdfFile> pdf() const;
+  // Lets go of the file; whoever asks again opens it again. For many files one after the other.
+  void close() const;
   const ScanLimits& limits() const { return limits_; }
   // `page` from 1. Throws FormatError naming file and page.
   Scan read(int page) const;
@@ -48,7 +51,11 @@ class ScanFile {
   ScanLimits limits_;
   FileKind kind_;
   int page_count_ = 1;
-  std::shared_ptr<const PdfFile> pdf_;
+  struct Opened {
+    std::mutex guard;
+    std::shared_ptr<const PdfFile> pdf;
+  };
+  std::shared_ptr<Opened> opened_ = std::make_shared<Opened>();
 };
 
 }  // namespace burnisher

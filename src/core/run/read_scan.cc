@@ -61,12 +61,18 @@ void fill_empty_blocks(const clean::CleanResult& cleaned, const layout::PageNetw
 
 }  // namespace
 
-ReadScan read_scan(const ScanFile& file, int number, const layout::PageNetwork& network,
-                   const recognise::Recogniser& recogniser, const StageSettings& settings,
-                   bool keep_steps, ScanInHand* hand) {
+ScanInHand scan_in_hand(const ScanFile& file, int number, PixelBudget& budget) {
+  ScanInHand hand;
+  hand.scan = file.read(number);
+  hand.held =
+      budget.hold(static_cast<double>(width_of(hand.scan.picture)) * height_of(hand.scan.picture));
+  return hand;
+}
+
+ReadScan read_scan(const layout::PageNetwork& network, const recognise::Recogniser& recogniser,
+                   const StageSettings& settings, bool keep_steps, ScanInHand& hand) {
   const auto start = std::chrono::steady_clock::now();
-  Scan scan = file.read(number);
-  CleanedScan all = clean_and_segment(scan, network, &recogniser, settings, keep_steps);
+  CleanedScan all = clean_and_segment(hand.scan, network, &recogniser, settings, keep_steps);
   ReadScan read;
   read.turn = all.turn;
   read.turn_confidence = all.sure;
@@ -93,15 +99,14 @@ ReadScan read_scan(const ScanFile& file, int number, const layout::PageNetwork& 
     cleaned.page.blocks.clear();
     read.pages.push_back(std::move(page));
   }
-  if (hand != nullptr) *hand = {std::move(scan), std::move(all.pages), std::move(all.sights)};
+  hand.cleaned = std::move(all.pages);
+  hand.sights = std::move(all.sights);
   const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
   read.seconds = passed.count();
   return read;
 }
 
-ScanInHand in_hand_again(const ScanFile& file, int number, const ReadScan& read) {
-  ScanInHand hand;
-  hand.scan = file.read(number);
+void clean_again(const ReadScan& read, ScanInHand& hand) {
   std::vector<clean::CleanResult> cleaned =
       clean::clean(hand.scan, clean::from_text(read.pages.front().page.cleaning));
   for (const ReadPage& page : read.pages) {
@@ -111,13 +116,12 @@ ScanInHand in_hand_again(const ScanFile& file, int number, const ReadScan& read)
     });
     if (same == cleaned.end())
       throw FormatError(fmt::format("page {} of {} does not come out of cleaning as it did before",
-                                    number, file.path()));
+                                    hand.scan.page, hand.scan.file));
     hand.cleaned.push_back(std::move(*same));
     clean::CleanResult& own = hand.cleaned.back();
     own.blank = page.blank;
     own.other_side = page.other_side;
   }
-  return hand;
 }
 
 void read_missing(const ScanInHand& hand, size_t place, const layout::PageNetwork& network,

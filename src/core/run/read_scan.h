@@ -7,6 +7,7 @@
 
 #include "clean/clean.h"
 #include "intake/scan_file.h"
+#include "run/pixel_budget.h"
 #include "run/stages.h"
 
 namespace burnisher::run {
@@ -35,15 +36,18 @@ struct ScanInHand {
   Scan scan;
   std::vector<clean::CleanResult> cleaned;  // by page, without blocks and words
   std::vector<layout::Sight> sights;        // empty where it was not read just now
+  std::shared_ptr<void> held;               // of the pixels that may be worked on at a time
 };
 
-// `hand`: gets the pictures; may be null. Throws what a broken file throws.
-ReadScan read_scan(const ScanFile& file, int number, const layout::PageNetwork& network,
-                   const recognise::Recogniser& recogniser, const StageSettings& settings,
-                   bool keep_steps, ScanInHand* hand);
+// Reads a scan in `hand`, which gets its pages, too.
+ReadScan read_scan(const layout::PageNetwork& network, const recognise::Recogniser& recogniser,
+                   const StageSettings& settings, bool keep_steps, ScanInHand& hand);
 
-// The pictures of pages that were read before: the scan cleaned again as it was then.
-ScanInHand in_hand_again(const ScanFile& file, int number, const ReadScan& read);
+// The scan of a file, and its pixels held. Throws what a broken file throws.
+ScanInHand scan_in_hand(const ScanFile& file, int number, PixelBudget& budget);
+
+// The pictures of pages that were read before: the scan in `hand` cleaned again as it was then.
+void clean_again(const ReadScan& read, ScanInHand& hand);
 
 // Lines that a person drew are found in the page's blocks by their having no words: they are read,
 // and blocks of text without any lines get those that the page shows there. Nothing else changes.

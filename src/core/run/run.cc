@@ -326,6 +326,7 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
     progress.advance("scans", static_cast<double>(++done), static_cast<double>(scans.tasks.size()));
     if (job != nullptr)
       job->worker().progress(static_cast<long>(done), static_cast<long>(scans.tasks.size()));
+    if (finished->task->last_of_file) finished->task->file->close();
     if (!joined(settings) && finished->task->last_of_file) delivering.end();
   };
   using tbb::filter_mode;

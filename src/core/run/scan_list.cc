@@ -20,6 +20,7 @@ void open(const std::string& path, const PageRange& wanted, const std::string& r
                                    file->page_count(), range));
     }
     scans.tasks.back().last_of_file = true;
+    file->close();  // thousands of files are not held open
     scans.files.push_back(path);
   } catch (const std::exception& cause) {
     scans.problems.push_back(problem_of(cause));

@@ -169,17 +169,25 @@ const correct::ConfusionModel& confusion_model_of(const std::string& script,
 // The pictures of a scan, made when something needs them.
 class Pictures {
  public:
-  Pictures(const ScanTask& task, const ReadScan& read) : task_(task), read_(read) {}
+  Pictures(const ScanTask& task, const ReadScan& read, PixelBudget& pixels)
+      : task_(task), read_(read), pixels_(pixels) {}
   void set(ScanInHand hand) { hand_ = std::move(hand); }
   ScanInHand& hand() {
-    if (!hand_) hand_ = in_hand_again(*task_.file, task_.page, read_);
+    if (!hand_) {
+      ScanInHand again = scan_in_hand(*task_.file, task_.page, pixels_);
+      clean_again(read_, again);
+      hand_ = std::move(again);
+    }
     return *hand_;
   }
+  bool in_hand() const { return hand_.has_value(); }
+  ScanInHand release() { return std::move(*hand_); }
   bool read_now() const { return hand_ && !hand_->sights.empty(); }
 
  private:
   const ScanTask& task_;
   const ReadScan& read_;
+  PixelBudget& pixels_;
   std::optional<ScanInHand> hand_;
 };
 
@@ -256,9 +264,9 @@ ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const Ru
   const bool steps = !settings.steps_folder.empty();
   const auto read_now = [&] {
     anew = true;
-    ScanInHand hand;
-    ReadScan read = read_scan(*task.file, task.page, readers.network(), readers.recogniser(),
-                              settings.stages, steps, &hand);
+    ScanInHand hand = scan_in_hand(*task.file, task.page, readers.pixels());
+    ReadScan read =
+        read_scan(readers.network(), readers.recogniser(), settings.stages, steps, hand);
     pictures.set(std::move(hand));
     return read;
   };
@@ -280,10 +288,14 @@ ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const Ru
   std::vector<bool> changed;
   ReadScan read = job->take_up(task, *standing.record, changed);
   if (std::find(changed.begin(), changed.end(), true) == changed.end()) return read;
-  Pictures own(task, read);
+  if (!pictures.in_hand()) {
+    Pictures again(task, read, readers.pixels());
+    again.hand();
+    pictures.set(again.release());
+  }
   for (size_t i = 0; i < changed.size(); ++i) {
     if (changed[i])
-      read_missing(own.hand(), i, readers.network(), readers.recogniser(), settings.stages,
+      read_missing(pictures.hand(), i, readers.network(), readers.recogniser(), settings.stages,
                    read.pages[i].page);
   }
   job->put_down(task, read);
@@ -329,7 +341,7 @@ std::vector<PageResult> work_on(const ScanTask& task, const Readers& readers, co
     } else {
       const auto claim = claimed(job, task);
       ReadScan read;
-      Pictures pictures(task, read);
+      Pictures pictures(task, read, readers.pixels());
       bool anew = false;
       read = read_or_taken_up(task, readers, settings, job, pictures, anew);
       for (size_t i = 0; i < read.pages.size(); ++i)
@@ -353,7 +365,7 @@ std::string read_into(const JobSession& job, const ScanTask& task, const Readers
                       const RunSettings& settings) {
   try {
     ReadScan read;
-    Pictures pictures(task, read);
+    Pictures pictures(task, read, readers.pixels());
     bool anew = false;
     if (kept_page(*task.file, task.page, settings, nullptr)) return "";
     read = read_or_taken_up(task, readers, settings, &job, pictures, anew);

@@ -24,9 +24,11 @@ class Readers {
   // Both throw what opening a model throws.
   const layout::PageNetwork& network() const;
   const recognise::Recogniser& recogniser() const;
+  PixelBudget& pixels() const { return pixels_; }
 
  private:
   const RunSettings& settings_;
+  mutable PixelBudget pixels_;
   mutable std::mutex guard_;
   mutable std::unique_ptr<layout::PageNetwork> network_;
   mutable std::unique_ptr<recognise::Recogniser> recogniser_;
