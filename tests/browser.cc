@@ -113,6 +113,28 @@ std::string Browser::text_of(const std::string& css) {
   return json::parse(ask("GET", element(css) + "text", ""))["value"].get<std::string>();
 }
 
+void Browser::drag(double x0, double y0, double x1, double y1, bool shift) {
+  const auto move = [](double x, double y, int milliseconds) {
+    return json{{"type", "pointerMove"}, {"duration", milliseconds}, {"origin", "viewport"},
+                {"x", static_cast<int>(x + 0.5)}, {"y", static_cast<int>(y + 0.5)}};
+  };
+  const json pause = {{"type", "pause"}, {"duration", 0}};
+  const json mouse = {
+      {"type", "pointer"},
+      {"id", "mouse"},
+      {"parameters", {{"pointerType", "mouse"}}},
+      {"actions",
+       {move(x0, y0, 0), {{"type", "pointerDown"}, {"button", 0}}, move((x0 + x1) / 2, (y0 + y1) / 2, 20),
+        move(x1, y1, 20), {{"type", "pointerUp"}, {"button", 0}}}}};
+  const json held = {{"type", shift ? "keyDown" : "pause"}, {"value", "\uE008"}, {"duration", 0}},
+             let_go = {{"type", shift ? "keyUp" : "pause"}, {"value", "\uE008"}, {"duration", 0}};
+  const json keys = {
+      {"type", "key"}, {"id", "keys"}, {"actions", {held, pause, pause, pause, pause, let_go}}};
+  json all = mouse;
+  all["actions"].insert(all["actions"].begin(), pause);
+  ask("POST", session_ + "actions", json{{"actions", {all, keys}}}.dump());
+}
+
 std::string Browser::value_of(const std::string& expression) {
   const json answer = json::parse(
       ask("POST", session_ + "execute/sync",

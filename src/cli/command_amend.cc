@@ -9,6 +9,7 @@
 #include "correct/replace.h"
 #include "pagefile/page_file.h"
 #include "raster/convert.h"
+#include "run/amend_layout.h"
 
 namespace burnisher::cli {
 namespace {
@@ -119,7 +120,25 @@ int replace(AmendOptions& o, PageFiles& read, Context& context) {
   return read.failed ? kSomeLeft : kAllDone;
 }
 
+int lay_out(const std::string& folder, const std::string& path, Context& context) {
+  const auto bytes = read_file(path);
+  std::vector<layout::PageMarks> marks;
+  try {
+    marks = layout::read_marks(std::string(bytes.begin(), bytes.end()));
+  } catch (const FormatError& cause) {
+    throw FormatError(path + ": " + cause.what());
+  }
+  const run::LayoutOutcome outcome = run::amend_layout(folder, marks);
+  for (const std::string& problem : outcome.problems) context.console.warn(path + ", " + problem);
+  context.console.say(fmt::format(
+      "{} {} laid out anew, {} before; `burnisher run --job {}` reads what that asks for",
+      outcome.applied, outcome.applied == 1 ? "page" : "pages", outcome.already, folder));
+  return outcome.problems.empty() ? kAllDone : kSomeLeft;
+}
+
 int amend_all(AmendOptions& o, Context& context) {
+  if (o.inputs.size() == 2 && fs::path(o.inputs[1]).extension() == ".json")
+    return lay_out(o.inputs[0], o.inputs[1], context);
   std::string table;
   if (o.replace.empty()) {
     if (o.inputs.size() < 2)
@@ -148,7 +167,8 @@ void add_amend(CommandLine& line, Context& context) {
   command
       .option("input", o->inputs,
               "PAGE XML or ALTO files or folders of them (a folder is a job and is changed in "
-              "place); then the table of decisions that the proof sheet saved")
+              "place); then the table of decisions that the proof sheet saved, or the layout (.json) "
+              "that the layout sheet saved")
       .required();
   command.option("--replace", o->replace, "change every OLD to NEW and list the places")
       .expected(2, 2)
@@ -164,6 +184,7 @@ void add_amend(CommandLine& line, Context& context) {
   add_quiet(command, context);
   command.examples(
       "Examples:\n  burnisher amend box3 decisions.tsv\n"
+      "  burnisher amend box3 layout.json\n"
       "  burnisher amend box3 --replace Skerow Skerrow --dry-run");
   command.action([o, &context] { return amend_all(*o, context); });
 }

@@ -53,6 +53,7 @@ void add_models(CommandLine& line, Context& context);
 void add_recipes(CommandLine& line, Context& context);
 void add_work(CommandLine& line, Context& context);
 void add_status(CommandLine& line, Context& context);
+void add_layout_sheet(CommandLine& line, Context& context);
 
 // Options that several commands share.
 void add_quiet(Command& command, Context& context);

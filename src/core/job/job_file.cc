@@ -36,9 +36,16 @@ std::string written_job(const JobFile& job) {
     one.update(json_of(document.stamp));
     documents.push_back(one);
   }
-  const ordered_json all = {{"format", kFormat},     {"inputs", job.inputs}, {"settings", settings},
-                            {"fields", fields},      {"scans", scans},       {"order", job.order},
-                            {"documents", documents}};
+  ordered_json wishes = ordered_json::object();
+  for (const auto& [name, wish] : job.wishes) {
+    ordered_json one = ordered_json::object();
+    if (wish.turn) one["turn"] = *wish.turn;
+    if (wish.leave_out) one["leave_out"] = true;
+    wishes[name] = one;
+  }
+  const ordered_json all = {{"format", kFormat},    {"inputs", job.inputs}, {"settings", settings},
+                            {"fields", fields},     {"scans", scans},       {"order", job.order},
+                            {"documents", documents}, {"wishes", wishes}};
   return all.dump(1, ' ', false, ordered_json::error_handler_t::replace) + "\n";
 }
 
@@ -59,6 +66,11 @@ JobFile read_job(const std::string& text) {
     for (const ordered_json& one : all.at("documents"))
       job.documents.push_back(
           {one.at("file").get<std::string>(), stamp_in(one), one.at("made").get<std::string>()});
+    for (const auto& [name, from] : all.at("wishes").items()) {
+      PageWish& wish = job.wishes[name];
+      if (from.contains("turn")) wish.turn = from["turn"].get<int>();
+      wish.leave_out = from.value("leave_out", false);
+    }
     return job;
   } catch (const ordered_json::exception& cause) {
     throw FormatError(std::string("is no job: ") + cause.what());

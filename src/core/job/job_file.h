@@ -3,6 +3,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <string>
 #include <utility>
 #include <vector>
@@ -26,6 +27,12 @@ struct MadeDocument {
   std::string made;  // digest of all that it was made of; "": pages are missing in it
 };
 
+// What a person said of single pages.
+struct PageWish {
+  std::optional<int> turn;  // degrees counter-clockwise that its scan is turned by
+  bool leave_out = false;   // out of every document
+};
+
 struct JobFile {
   std::vector<std::string> inputs;  // files and folders as they were named
   // Options as they were given, by their long names: for going on without naming them again.
@@ -34,6 +41,7 @@ struct JobFile {
   std::vector<ScanSource> scans;                            // in the order of their pages
   std::vector<std::string> order;  // pages' names (as in NAME-0007), in the document's order
   std::vector<MadeDocument> documents;
+  std::map<std::string, PageWish> wishes;  // by names, as in NAME-0007 (a scan's turn) and -left
 };
 
 std::string written_job(const JobFile& job);

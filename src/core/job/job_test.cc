@@ -74,6 +74,8 @@ TEST(JobFile, ComesBackAsItWas) {
   job.scans = {{"../box 3.tif", {100, 5}, "d1", 12}};
   job.order = {"box 3-0001"};
   job.documents = {{"../a.pdf", {7, 8}, "m"}};
+  job.wishes["box 3-0001"].turn = 90;
+  job.wishes["box 3-0002-left"].leave_out = true;
   const JobFile back = read_job(written_job(job));
   EXPECT_EQ(written_job(back), written_job(job));
   EXPECT_EQ(back.settings[1].second, job.settings[1].second);

@@ -150,6 +150,12 @@ std::string delivery_report(const run::RunReport& report) {
                      fact(static_cast<long>(report.pages.size()), "pages") + fact(words, "words") +
                      fact(suspects, "suspect words") + fact(look, "pages to look at") +
                      fact(blank, "blank pages") + "</div>\n" + chart_of(report.pages);
+  if (!report.fields.empty()) {
+    body += "<h2>Fields</h2>\n<table>\n";
+    for (const auto& [name, value] : report.fields)
+      body += "<tr><td>" + escaped(name) + "</td><td>" + escaped(value) + "</td></tr>\n";
+    body += "</table>\n";
+  }
   body += "<h2>Files</h2>\n" + table_of_files(report);
   if (!report.waiting.empty())
     body += "<h2>Waiting for a person</h2>\n" + list_of(report.waiting, "look");

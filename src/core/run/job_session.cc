@@ -230,7 +230,25 @@ void JobSession::set_gone_aside() {
 job::Sources JobSession::sources_of(const ScanTask& task) const {
   job::Sources sources = common_;
   sources.scan = fmt::format("{} {}", scan_digests_.at(task.file->path()), task.page);
+  const auto wish = file_.wishes.find(scan_name_of(task));
+  if (wish != file_.wishes.end() && wish->second.turn)
+    sources.settings += fmt::format(" turn {}", *wish->second.turn);
   return sources;
+}
+
+StageSettings JobSession::stages_of(const ScanTask& task) const {
+  StageSettings stages = settings_.stages;
+  const auto wish = file_.wishes.find(scan_name_of(task));
+  if (wish != file_.wishes.end() && wish->second.turn) {
+    stages.clean.turn = *wish->second.turn;
+    stages.upright.try_turns = false;
+  }
+  return stages;
+}
+
+bool JobSession::left_out(const Page& page) const {
+  const auto wish = file_.wishes.find(page_name_of(page));
+  return wish != file_.wishes.end() && wish->second.leave_out;
 }
 
 ScanStanding JobSession::standing_of(const ScanTask& task) const {
@@ -483,6 +501,8 @@ std::vector<std::string> JobSession::keep(FinishedPage& page, const PageReport& 
 // Everything that the documents of this job are made of.
 std::string JobSession::made_of(const std::string& scan) const {
   std::string all = delivery_ + decisions_digest_;
+  for (const auto& [name, wish] : file_.wishes)
+    if (wish.leave_out) all += name;
   for (const ScanTask& task : scans_.tasks) {
     if (!scan.empty() && task.file->path() != scan) continue;
     all += scan_name_of(task);

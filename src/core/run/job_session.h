@@ -73,6 +73,11 @@ class JobSession {
   // replaced)".
   std::string plan_text() const;
 
+  // The settings with which a scan is read: the run's, and what a person said of it.
+  StageSettings stages_of(const ScanTask& task) const;
+  // Whether a person said that the page is to be in no document.
+  bool left_out(const Page& page) const;
+
   // What was read before, as the files have it now; with a person's changes, `changed` tells for
   // which pages.
   ReadScan take_up(const ScanTask& task, const job::ScanRecord& record,

@@ -7,10 +7,13 @@
 
 #include "base/error.h"
 #include "clean/settings_text.h"
+#include "layout/marks.h"
 #include "page/as_stored.h"
 
 namespace burnisher::run {
 namespace {
+
+constexpr double kSameLine = 0.4;  // of a drawn line's height that the page's own must share
 
 bool holds_text(const Block& block) {
   return block.kind != BlockKind::kPicture && block.kind != BlockKind::kSeparator &&
@@ -44,17 +47,41 @@ std::vector<Line> lines_seen(const clean::CleanResult& cleaned, const layout::Pa
   return lines;
 }
 
+// A line that was drawn by hand gets the baseline and height of the one that the page shows there.
+void fit_to_page(const std::vector<Line>& seen, Line& line) {
+  const Line* best = nullptr;
+  double most = kSameLine * line.box.height();
+  for (const Line& one : seen) {
+    const double level = overlap(one.box.y0, one.box.y1, line.box.y0, line.box.y1);
+    if (overlap(one.box.x0, one.box.x1, line.box.x0, line.box.x1) <= 0 || level <= most) continue;
+    most = level;
+    best = &one;
+  }
+  if (best == nullptr || best->runs_up_or_down()) return;
+  const double x0 = line.box.x0, x1 = line.box.x1;
+  line.x_height = best->x_height;
+  line.stroke = best->stroke;
+  line.baseline = {{x0, height_at(best->baseline, x0)}, {x1, height_at(best->baseline, x1)}};
+}
+
 void fill_empty_blocks(const clean::CleanResult& cleaned, const layout::PageNetwork& network,
                        const StageSettings& settings, Page& page) {
   const bool any = std::any_of(page.blocks.begin(), page.blocks.end(), [](const Block& block) {
-    return holds_text(block) && block.lines.empty();
+    return holds_text(block) &&
+           (block.lines.empty() ||
+            std::any_of(block.lines.begin(), block.lines.end(),
+                        [](const Line& line) { return line.words.empty(); }));
   });
   if (!any) return;
-  std::vector<Line> lines = lines_seen(cleaned, network, settings);
+  const std::vector<Line> lines = lines_seen(cleaned, network, settings);
   for (Block& block : page.blocks) {
-    if (!holds_text(block) || !block.lines.empty()) continue;
+    if (!holds_text(block)) continue;
+    for (Line& line : block.lines)
+      if (line.words.empty()) fit_to_page(lines, line);
+    if (!block.lines.empty()) continue;
     for (const Line& line : lines)
       if (inside(block.outline, line.box.centre())) block.lines.push_back(line);
+    if (!block.cells.empty()) layout::put_into_cells(block);
   }
   round_as_stored(page);
 }

@@ -204,6 +204,10 @@ class Delivering {
     numbered_reports_.push_back(waiting.report);
     round_as_stored(page.page);
     if (job_ != nullptr) keep_in_job(page, report);
+    if (job_ != nullptr && job_->left_out(page.page)) {
+      progress_.say(place_of(report) + ": left out, as a person said");
+      return;
+    }
     if (settings_.delivery.drop_blank && page.blank) {
       progress_.say(place_of(report) + ": blank; left out");
       return;
@@ -445,6 +449,7 @@ RunReport run(const RunSettings& settings, const RunTools& tools, Progress& prog
   RunReport report;
   ScanList scans = scans_of(settings);
   const ScanList all = scans;
+  report.fields = settings.fields;
   report.problems = scans.problems;
   std::optional<JobSession> kept;
   if (!settings.job_folder.empty()) kept.emplace(settings, tools, all, JobSession::Use::kRun);

@@ -262,11 +262,12 @@ PageResult failed(const ScanFile& file, int page, const std::exception& cause) {
 ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const RunSettings& settings,
                           const JobSession* job, Pictures& pictures, bool& anew) {
   const bool steps = !settings.steps_folder.empty();
+  const StageSettings stages = job == nullptr ? settings.stages : job->stages_of(task);
   const auto read_now = [&] {
     anew = true;
     ScanInHand hand = scan_in_hand(*task.file, task.page, readers.pixels());
     ReadScan read =
-        read_scan(readers.network(), readers.recogniser(), settings.stages, steps, hand);
+        read_scan(readers.network(), readers.recogniser(), stages, steps, hand);
     pictures.set(std::move(hand));
     return read;
   };
@@ -295,7 +296,7 @@ ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const Ru
   }
   for (size_t i = 0; i < changed.size(); ++i) {
     if (changed[i])
-      read_missing(pictures.hand(), i, readers.network(), readers.recogniser(), settings.stages,
+      read_missing(pictures.hand(), i, readers.network(), readers.recogniser(), stages,
                    read.pages[i].page);
   }
   job->put_down(task, read);
