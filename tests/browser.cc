@@ -115,17 +115,22 @@ std::string Browser::text_of(const std::string& css) {
 
 void Browser::drag(double x0, double y0, double x1, double y1, bool shift) {
   const auto move = [](double x, double y, int milliseconds) {
-    return json{{"type", "pointerMove"}, {"duration", milliseconds}, {"origin", "viewport"},
-                {"x", static_cast<int>(x + 0.5)}, {"y", static_cast<int>(y + 0.5)}};
+    return json{{"type", "pointerMove"},
+                {"duration", milliseconds},
+                {"origin", "viewport"},
+                {"x", static_cast<int>(x + 0.5)},
+                {"y", static_cast<int>(y + 0.5)}};
   };
   const json pause = {{"type", "pause"}, {"duration", 0}};
-  const json mouse = {
-      {"type", "pointer"},
-      {"id", "mouse"},
-      {"parameters", {{"pointerType", "mouse"}}},
-      {"actions",
-       {move(x0, y0, 0), {{"type", "pointerDown"}, {"button", 0}}, move((x0 + x1) / 2, (y0 + y1) / 2, 20),
-        move(x1, y1, 20), {{"type", "pointerUp"}, {"button", 0}}}}};
+  const json mouse = {{"type", "pointer"},
+                      {"id", "mouse"},
+                      {"parameters", {{"pointerType", "mouse"}}},
+                      {"actions",
+                       {move(x0, y0, 0),
+                        {{"type", "pointerDown"}, {"button", 0}},
+                        move((x0 + x1) / 2, (y0 + y1) / 2, 20),
+                        move(x1, y1, 20),
+                        {{"type", "pointerUp"}, {"button", 0}}}}};
   const json held = {{"type", shift ? "keyDown" : "pause"}, {"value", "\uE008"}, {"duration", 0}},
              let_go = {{"type", shift ? "keyUp" : "pause"}, {"value", "\uE008"}, {"duration", 0}};
   const json keys = {

@@ -107,7 +107,7 @@ TEST_F(Correcting, TheProofSheetWorksByKeysAndClicks) {
   browser.click("#lexicon");
   EXPECT_TRUE(contains(browser.value_of("decisionsTable()"), name + "\tlexicon\t"));
   browser.click("#leafview");
-  EXPECT_EQ(browser.value_of("getComputedStyle(get('leaf')).display"), "block");
+  EXPECT_EQ(browser.value_of("getComputedStyle(get('pageview')).display"), "block");
   EXPECT_NE(browser.value_of("document.querySelectorAll('#leaf button').length"), "0");
   // What was decided is still there when the page is opened again.
   const std::string table = browser.value_of("decisionsTable()");
@@ -123,6 +123,45 @@ TEST_F(Correcting, TheProofSheetWorksByKeysAndClicks) {
   EXPECT_TRUE(contains(in("$B lexicon list").out, name.substr(0, 6)));
   EXPECT_TRUE(
       contains(in("$B amend job decisions.tsv").err, "0 decisions applied, 2 applied before"));
+}
+
+TEST_F(Correcting, AnyWordOfThePageViewIsPutRightAndLinesAreTypedWhole) {
+  read();
+  ASSERT_EQ(in("$B proof job --out proof.html --lang en").code, 0);
+  Browser browser;
+  browser.open(folder_.file("proof.html"));
+  browser.type("v");
+  const auto place_of = [&](const std::string& text) {
+    return browser.value_of("sheet.pages[0].words.findIndex(w => w[READ] == '" + text + "')");
+  };
+  // A word that is no suspect.
+  const std::string reef = place_of("reef"), burned = place_of("burned");
+  ASSERT_NE(reef, "-1");
+  browser.click("#leaf button[data-word='" + reef + "']");
+  browser.type("shoal\uE007", "#word");
+  EXPECT_TRUE(contains(browser.value_of("decisionsTable()"), "\treef\tchange\tshoal"));
+  // The whole of a line: one word changed, one put in.
+  browser.value_of("editLine(" + burned + ")");
+  const std::string line = browser.value_of("document.getElementById('word').value");
+  EXPECT_EQ(line, "dusk and burned clear all night. Two");
+  browser.value_of("document.getElementById('word').value = ''");
+  browser.type("dusk and shone very clear all night. Two\uE007", "#word");
+  EXPECT_TRUE(contains(browser.value_of("decisionsTable()"), "\tburned\tchange\tshone very"))
+      << browser.value_of("decisionsTable()");
+  // Search, the strip of pages, undo.
+  browser.type("passed", "#search");
+  EXPECT_EQ(browser.text_of("#hits"), "1 place");
+  EXPECT_EQ(browser.value_of("document.querySelectorAll('#strips button').length"), "1");
+  const std::string table = browser.value_of("decisionsTable()");
+  browser.value_of("undo()");
+  EXPECT_FALSE(contains(browser.value_of("decisionsTable()"), "shone"));
+
+  put(folder_.file("decisions.tsv"), table);
+  const Outcome o = in("$B amend job decisions.tsv");
+  ASSERT_EQ(o.code, 0) << o.err;
+  EXPECT_NE(word(page(), "shoal"), nullptr);
+  EXPECT_NE(word(page(), "very"), nullptr);
+  EXPECT_EQ(word(page(), "burned"), nullptr);
 }
 
 TEST_F(Correcting, TheProofSheetDecidesForAllOfAKindAndSaves) {

@@ -27,12 +27,15 @@ class LayoutSheet : public ::testing::Test {
     for (int i = 1; i <= pages; ++i) {
       PrintedPage page(1200, 1000);
       page.print({"Minutes of meeting " + std::to_string(i), 320, 130, 52});
-      page.print_column({"The Board met at the Skerrow office at noon. The", "Engineer reported on the lamp and on the fog bell.",
-                         "It was resolved to paint the tower in spring."}, 130, 260, 38, 56);
+      page.print_column({"The Board met at the Skerrow office at noon. The",
+                         "Engineer reported on the lamp and on the fog bell.",
+                         "It was resolved to paint the tower in spring."},
+                        130, 260, 38, 56);
       page.print_column({"Lamp oil", "Wicks", "Rope"}, 150, 560, 38, 70);
       page.print_column({"412", "24", "95"}, 620, 560, 38, 70);
       page.print({"Copied by the clerk", 700, 900, 30});
-      write_file(folder_.file("scans/m" + std::to_string(i) + ".png"), write_png(page.picture(), 200));
+      write_file(folder_.file("scans/m" + std::to_string(i) + ".png"),
+                 write_png(page.picture(), 200));
     }
     const Outcome o = in(folder_, "$B run scans --job job --out all.txt --out all.csv --lang en");
     EXPECT_LE(o.code, 1) << o.err;
@@ -124,7 +127,8 @@ TEST_F(LayoutSheet, BlocksAreMovedAndResized) {
   EXPECT_NEAR(after_move[1].get<double>(), 670, 2);
   EXPECT_NEAR(after_move[2].get<double>() - after_move[0].get<double>(), 200, 2);
   drag(350, 730, 800, 780);  // the corner: resized
-  const json box = json::parse(browser_.value_of("JSON.stringify(bounds(state().blocks[0].outline))"));
+  const json box =
+      json::parse(browser_.value_of("JSON.stringify(bounds(state().blocks[0].outline))"));
   EXPECT_NEAR(box[2].get<double>(), 800, 4);
   EXPECT_NEAR(box[3].get<double>(), 780, 4);
   press("\uE014\uE014");  // right by two pixels
@@ -149,7 +153,8 @@ TEST_F(LayoutSheet, OrderIsClicked) {
   click(600, 300);
   press("\uE00C");  // Esc
   const std::string text = delivered();
-  const size_t clerk = text.find("Copied"), head = text.find("Minutes"), body = text.find("The Board");
+  const size_t clerk = text.find("Copied"), head = text.find("Minutes"),
+               body = text.find("The Board");
   ASSERT_NE(body, std::string::npos) << text;
   EXPECT_LT(clerk, head) << text;
   EXPECT_LT(head, body) << text;
@@ -162,8 +167,8 @@ TEST_F(LayoutSheet, ATableGetsRulesAndGoesIntoTheSpreadsheet) {
   drag(130, 515, 760, 725);
   press("8");
   press("t");
-  click(450, 640);                 // a column rule
-  click(300, 585, true);           // row rules
+  click(450, 640);        // a column rule
+  click(300, 585, true);  // row rules
   click(300, 655, true);
   press("\uE00C");
   delivered();
@@ -232,6 +237,12 @@ TEST_F(LayoutSheet, EverythingIsDoneByKeysAlone) {
   EXPECT_EQ(browser_.value_of("at"), "1");
   press("s");  // as the page before
   EXPECT_EQ(blocks(), 1);
+  press("r\uE007");  // Enter draws one in the middle
+  EXPECT_EQ(blocks(), 2);
+  press("8t");
+  EXPECT_EQ(browser_.value_of("chosen.length"), "1");
+  press("\uE007\uE007");
+  EXPECT_EQ(browser_.value_of("state().blocks[chosen[0]].columns.length"), "2");
 }
 
 TEST_F(LayoutSheet, MarksForPagesThatChangedSinceAreTold) {

@@ -16,9 +16,9 @@ namespace {
 using nlohmann::json;
 
 const char* const kFormat = "burnisher-layout-1";
-constexpr double kSamePlace = 2;       // pixels
-constexpr double kCovered = 0.5;       // of a line's box, by the block or cell it belongs to
-constexpr double kFootOfLine = 0.25;   // of a drawn line's height, below its baseline
+constexpr double kSamePlace = 2;      // pixels
+constexpr double kCovered = 0.5;      // of a line's box, by the block or cell it belongs to
+constexpr double kFootOfLine = 0.25;  // of a drawn line's height, below its baseline
 constexpr double kXHeightOfLine = 0.45;
 constexpr size_t kMostPoints = 10000;  // of an outline
 constexpr int kMostRows = 5000;
@@ -32,7 +32,8 @@ double coordinate(const json& value) {
 
 Polygon outline_of(const json& from) {
   Polygon outline;
-  for (const json& point : from) outline.push_back({coordinate(point.at(0)), coordinate(point.at(1))});
+  for (const json& point : from)
+    outline.push_back({coordinate(point.at(0)), coordinate(point.at(1))});
   if (outline.size() < 3 || outline.size() > kMostPoints)
     throw FormatError("an outline needs three corners or more");
   return outline;
@@ -58,8 +59,8 @@ MarkedBlock block_of(const json& from) {
   if (from.contains("lines")) {
     block.lines.emplace();
     for (const json& line : from["lines"])
-      block.lines->push_back({coordinate(line.at(0)), coordinate(line.at(1)), coordinate(line.at(2)),
-                              coordinate(line.at(3))});
+      block.lines->push_back({coordinate(line.at(0)), coordinate(line.at(1)),
+                              coordinate(line.at(2)), coordinate(line.at(3))});
   }
   block.gridded = from.contains("rows") || from.contains("columns");
   if (from.contains("rows")) block.rows = sorted(from["rows"]);

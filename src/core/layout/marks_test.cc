@@ -135,13 +135,14 @@ TEST(Marks, ComeBackAsTheyWere) {
 }
 
 TEST(Marks, WhatMakesNoSenseIsRefused) {
-  for (const char* text :
-       {"", "[]", "{\"format\":\"other\",\"pages\":[]}",
-        R"({"format":"burnisher-layout-1","pages":[{"blocks":[]}]})",
-        R"({"format":"burnisher-layout-1","pages":[{"page":"a","turn":45}]})",
-        R"({"format":"burnisher-layout-1","pages":[{"page":"a","blocks":[{"kind":"poem","outline":[[0,0],[1,0],[1,1]]}]}]})",
-        R"({"format":"burnisher-layout-1","pages":[{"page":"a","blocks":[{"kind":"text","outline":[[0,0],[1,0]]}]}]})",
-        R"({"format":"burnisher-layout-1","pages":[{"page":"a","blocks":[{"kind":"text","outline":[[0,0],[1,0],[1e300,1]]}]}]})"})
+  for (
+      const char* text :
+      {"", "[]", "{\"format\":\"other\",\"pages\":[]}",
+       R"({"format":"burnisher-layout-1","pages":[{"blocks":[]}]})",
+       R"({"format":"burnisher-layout-1","pages":[{"page":"a","turn":45}]})",
+       R"({"format":"burnisher-layout-1","pages":[{"page":"a","blocks":[{"kind":"poem","outline":[[0,0],[1,0],[1,1]]}]}]})",
+       R"({"format":"burnisher-layout-1","pages":[{"page":"a","blocks":[{"kind":"text","outline":[[0,0],[1,0]]}]}]})",
+       R"({"format":"burnisher-layout-1","pages":[{"page":"a","blocks":[{"kind":"text","outline":[[0,0],[1,0],[1e300,1]]}]}]})"})
     EXPECT_THROW(read_marks(text), FormatError) << text;
 }
 

@@ -110,7 +110,7 @@ function keep() {
 function say(text) { get('say').textContent = text; }
 
 // Every change goes through here: it can be taken back.
-function change(work, name = page().name) {
+function change(work, name = page().name, one = true) {
   const own = sheet.pages.find(one => one.name === name);
   const before = marks[name] ? copy(marks[name]) : null;
   const next = copy(marks[name] || fresh(own));
@@ -119,6 +119,7 @@ function change(work, name = page().name) {
   past.push([name, before]);
   future = [];
   marks[name] = next;
+  if (!one) return;  // of many
   keep();
   show();
 }
@@ -130,7 +131,7 @@ function step(from, to) {
   if (was) marks[name] = was; else delete marks[name];
   at = sheet.pages.findIndex(one => one.name === name);
   chosen = []; part = null;
-  keep(); showList(); show();
+  keep(); showEntries(); show();
 }
 
 // ---- geometry
@@ -322,10 +323,10 @@ function layOver(blocks, from, places) {
     const out = lines.filter(l => !laid.some(b => inside(b.outline, middle(l)))).length;
     if (out > lines.length / 7) misfits.push(target.name);
     laid.forEach(b => { b.lines = lines.filter(l => inside(b.outline, middle(l))); });
-    change(s => { s.blocks = laid; }, target.name);
+    change(s => { s.blocks = laid; }, target.name, false);
   });
   chosen = [];
-  showList(); show();
+  keep(); showEntries(); show();
   say('laid over ' + places.length + (places.length === 1 ? ' page' : ' pages') +
       (misfits.length ? '; does not fit ' + misfits.join(', ') : ''));
 }
@@ -506,7 +507,7 @@ function showSide() {
   });
 }
 const turn = () => change(s => { s.turn = (s.turn + 90) % 360; });
-const leaveOut = () => { change(s => { s.out = !s.out; }); showList(); };
+const leaveOut = () => { change(s => { s.out = !s.out; }); showEntries(); };
 const blank = () => { chosen = []; change(s => { s.blocks = []; }); };
 const chooseAll = () => { chosen = state().blocks.map((_, i) => i); show(); };
 function keepStencil() {
@@ -698,7 +699,28 @@ const keys = {v: () => setTool('select'), r: () => setTool('rectangle'), p: () =
   S: keepStencil, L: () => layStencil(), u: () => step(past, future), U: () => step(future, past),
   ',': () => along(-1), '.': () => along(1), PageUp: () => along(-1), PageDown: () => along(1),
   '+': () => scale(1.2), '=': () => scale(1.2), '-': () => scale(1 / 1.2), f: fitPage, d: save,
-  Enter: closePolygon, Escape: () => { chosen = []; setTool('select'); }, n: chooseNext, N: () => chooseNext(-1)};
+  Enter: byKey, Escape: () => { chosen = []; setTool('select'); }, n: chooseNext, N: () => chooseNext(-1)};
+// What the mouse would do at a place is done in the middle: a block there, a cut there, a rule there.
+function byKey() {
+  const p = page(), own = chosen.length === 1 && state().blocks[chosen[0]];
+  if (tool === 'polygon') return closePolygon();
+  if (tool === 'rectangle') {
+    add(corners([p.width * 0.3, p.height * 0.4, p.width * 0.7, p.height * 0.5]));
+    return setTool('select');
+  }
+  if (!own) return say('choose a block first');
+  if (tool === 'cut') cut(middle(bounds(own.outline)), false);
+  if (tool === 'table' && own.kind === 'table') change(s => {
+    const b = s.blocks[chosen[0]], {xs} = grid(b);
+    let widest = 0;
+    for (let c = 1; c + 1 < xs.length; ++c)
+      if (xs[c + 1] - xs[c] > xs[widest + 1] - xs[widest]) widest = c;
+    b.rows = b.rows || []; b.columns = b.columns || [];
+    b.columns.push(Math.round((xs[widest] + xs[widest + 1]) / 2));
+    b.columns.sort((x, y) => x - y);
+    b.gridSaid = true;
+  });
+}
 // By keyboard alone: one block after the other.
 function chooseNext(by = 1) {
   const count = state().blocks.length;

@@ -23,13 +23,13 @@ namespace {
 using nlohmann::json;
 
 constexpr int kThumbWidth = 90, kThumbQuality = 50;  // pixels; JPEG
-constexpr int kLookWidth = 240;      // pixels at which ink outside of blocks is looked for
-constexpr double kUnclear = 0.75;    // mean confidence
+constexpr int kLookWidth = 240;        // pixels at which ink outside of blocks is looked for
+constexpr double kUnclear = 0.75;      // mean confidence
 constexpr double kMuchOutside = 0.12;  // of the ink
-constexpr double kRim = 0.04;        // of the page: shadows and edges lie there
-constexpr double kDarker = 0.7;      // of the paper's brightness: ink
-constexpr double kUnlike = 2.5;      // times as many, or as few, blocks as the neighbours have
-constexpr size_t kNeighbours = 3;    // pages to either side
+constexpr double kRim = 0.04;          // of the page: shadows and edges lie there
+constexpr double kDarker = 0.7;        // of the paper's brightness: ink
+constexpr double kUnlike = 2.5;        // times as many, or as few, blocks as the neighbours have
+constexpr size_t kNeighbours = 3;      // pages to either side
 
 json box_json(const Box& b) {
   return {std::lround(b.x0), std::lround(b.y0), std::lround(b.x1), std::lround(b.y1)};
@@ -99,8 +99,8 @@ double uncovered_ink(const Page& page, const Gray& picture) {
       if (picture.row(y)[x] >= limit) continue;
       ++all;
       const Point p{(x + 0.5) * x_scale, (y + 0.5) * y_scale};
-      outside += std::none_of(boxes.begin(), boxes.end(),
-                              [&](const Box& box) { return box.contains(p); });
+      outside +=
+          std::none_of(boxes.begin(), boxes.end(), [&](const Box& box) { return box.contains(p); });
     }
   }
   return all > 20 ? outside / all : 0;
@@ -110,8 +110,8 @@ std::vector<std::vector<std::string>> worth_a_look(const std::vector<const Page*
                                                    const std::vector<double>& ink_outside) {
   std::vector<std::vector<std::string>> reasons(pages.size());
   const auto blocks_of = [&](size_t i) {
-    return static_cast<double>(std::count_if(
-        pages[i]->blocks.begin(), pages[i]->blocks.end(), [](const Block& block) {
+    return static_cast<double>(
+        std::count_if(pages[i]->blocks.begin(), pages[i]->blocks.end(), [](const Block& block) {
           return block.kind != BlockKind::kNoise && block.kind != BlockKind::kSeparator;
         }));
   };

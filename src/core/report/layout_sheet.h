@@ -13,9 +13,9 @@
 namespace burnisher::report {
 
 struct LayoutLeaf {
-  std::string name;          // of its PAGE XML, without ending
+  std::string name;  // of its PAGE XML, without ending
   const Page* page = nullptr;
-  std::string picture;       // as an address seen from the sheet
+  std::string picture;            // as an address seen from the sheet
   std::vector<std::string> look;  // why it is worth a look, beside what the sheet finds itself
 };
 

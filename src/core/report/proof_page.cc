@@ -33,12 +33,23 @@ kbd { font: 0.75rem 'DejaVu Sans Mono', monospace; background: #eceff1; color: #
 #typed { font: 1.1rem 'DejaVu Serif', serif; width: 20rem; padding: 0.3rem; }
 .row { display: flex; gap: 0.8rem; align-items: center; flex-wrap: wrap; margin: 0.6rem 0; }
 .row button { font: inherit; padding: 0.25rem 0.7rem; cursor: pointer; }
-#leaf { position: relative; display: none; margin-top: 1rem; }
-#leaf img { display: block; max-width: none; }
-#leaf button { position: absolute; border: 2px solid #e65100; background: #e6510022; padding: 0;
+#pageview { display: none; margin-top: 1rem; }
+#strips { display: flex; align-items: end; gap: 2px; height: 3.2rem; overflow-x: auto; }
+#strips button { flex: 0 0 auto; width: 1.1rem; padding: 0; border: 0; background: #cfcac0;
   cursor: pointer; }
-#leaf button.settled { border-color: #00695c; background: #00695c22; }
+#strips button.open { background: #e6510099; }
+#strips button[aria-current=true] { outline: 3px solid #00695c; }
+#leaf { position: relative; }
+#leaf img { display: block; max-width: none; }
+#leaf button { position: absolute; border: 0; background: none; padding: 0; cursor: text; }
+#leaf button:hover { background: #00695c22; }
+#leaf button.suspect { border: 2px solid #e65100; background: #e6510022; cursor: pointer; }
+#leaf button.settled { border: 2px solid #00695c; background: #00695c22; }
+#leaf button.found { background: #fff17699; }
 #leaf button[aria-current=true] { border-width: 4px; }
+#leaf form { position: absolute; z-index: 2; background: #fff; border: 2px solid #00695c;
+  padding: 0.2rem; box-shadow: 0 2px 8px #0006; white-space: nowrap; }
+#leaf form input { font: 1.05rem 'DejaVu Serif', serif; }
 )css";
 
 const char* const kProofBody = R"html(
@@ -71,7 +82,18 @@ const char* const kProofBody = R"html(
 <button id="lexicon"><kbd>l</kbd>right, and into the lexicon</button>
 <button id="remove"><kbd>x</kbd>no word: remove it</button>
 </div>
+<section id="pageview">
+<div id="strips" role="group" aria-label="suspect words of each page"></div>
+<div class="row">
+<button id="pagebefore"><kbd>PgUp</kbd>page before</button>
+<button id="pageafter"><kbd>PgDn</kbd>next page</button>
+<span id="pagename"></span>
+<label><kbd>/</kbd>search in the page <input id="search" autocomplete="off" spellcheck="false"></label>
+<span id="hits" aria-live="polite"></span>
+<span>Click any word to put it right; Shift: its line as a whole.</span>
+</div>
 <div id="leaf"><img alt="the page" id="leafpicture"></div>
+</section>
 </main>
 )html";
 
@@ -81,6 +103,7 @@ const key = 'proof ' + sheet.id;
 let decisions = {};     // by id: {verdict, text}
 let past = [];          // what undo takes back: lists of [id, decision before]
 let order = [];         // places in sheet.items
+let leafAt = 0;         // page of the page view
 let at = 0;             // place in order
 try { decisions = JSON.parse(localStorage.getItem(key)) || {}; } catch (e) { decisions = {}; }
 
@@ -170,24 +193,135 @@ function showChoices(i) {
   get('typed').value = d && d.verdict === 'change' ? d.text : i.read;
 }
 
-function showLeaf(i) {
-  const leaf = get('leaf');
-  leaf.querySelectorAll('button').forEach(b => b.remove());
-  const page = sheet.pages[i.leaf];
-  if (leaf.style.display !== 'block' || !page.src) return;
+// Words of a page: read, box in the scan, box in the leaf, number of the line, place among the
+// suspects (-1: none).
+const READ = 0, SCAN = 1, LEAF = 5, LINE = 9, ITEM = 10;
+const keyOf = (p, n) => {
+  const w = sheet.pages[p].words[n];
+  return w[ITEM] >= 0 ? sheet.items[w[ITEM]].id : 'word ' + p + ' ' + n;
+};
+const textOf = (p, n) => {
+  const d = decisions[keyOf(p, n)];
+  return d && d.verdict === 'change' ? d.text : sheet.pages[p].words[n][READ];
+};
+
+function showLeaf() {
+  const leaf = get('leaf'), page = sheet.pages[leafAt];
+  leaf.querySelectorAll('button, form').forEach(b => b.remove());
+  if (get('pageview').style.display !== 'block' || !page) return;
+  get('pagename').textContent = page.name;
   get('leafpicture').src = page.src;
-  order.forEach((n, place) => {
-    const other = sheet.items[n];
-    if (other.leaf !== i.leaf) return;
-    const button = document.createElement('button'), [x, y, w, h] = other.inLeaf;
-    button.title = other.read;
-    button.className = isDone(other) ? 'settled' : '';
-    button.setAttribute('aria-label', other.read);
-    button.setAttribute('aria-current', place === at);
-    Object.assign(button.style, {left: x - 3 + 'px', top: y - 3 + 'px', width: w + 6 + 'px',
-                                 height: h + 6 + 'px'});
-    button.onclick = () => go(place);
+  get('leafpicture').style.minHeight = page.height + 'px';
+  const wanted = get('search').value.trim().toLowerCase();
+  let hits = 0;
+  page.words.forEach((w, n) => {
+    const button = document.createElement('button'), text = textOf(leafAt, n);
+    const d = decisions[keyOf(leafAt, n)], found = wanted && text.toLowerCase().includes(wanted);
+    hits += found ? 1 : 0;
+    button.title = text;
+    button.tabIndex = -1;
+    button.dataset.word = n;
+    button.className = (d && d.verdict !== 'open' ? 'settled' : w[ITEM] >= 0 ? 'suspect' : '') +
+        (found ? ' found' : '');
+    button.setAttribute('aria-label', text);
+    button.setAttribute('aria-current', w[ITEM] >= 0 && w[ITEM] === order[at]);
+    const [x, y, width, height] = w.slice(LEAF, LEAF + 4);
+    Object.assign(button.style, {left: x - 3 + 'px', top: y - 3 + 'px', width: width + 6 + 'px',
+                                 height: height + 6 + 'px'});
+    button.onclick = event => event.shiftKey ? editLine(n)
+        : w[ITEM] >= 0 ? go(order.indexOf(w[ITEM])) : editWord(n);
+    button.ondblclick = () => editWord(n);
     leaf.append(button);
+  });
+  get('hits').textContent = wanted ? hits + (hits === 1 ? ' place' : ' places') : '';
+}
+
+function showStrips() {
+  const strips = get('strips'), counts = sheet.pages.map(() => [0, 0]);
+  sheet.items.forEach(i => { counts[i.leaf][0] += 1; counts[i.leaf][1] += isDone(i) ? 0 : 1; });
+  const most = Math.max(1, ...counts.map(c => c[0]));
+  strips.textContent = '';
+  counts.forEach(([all, open], p) => {
+    const button = document.createElement('button');
+    button.title = sheet.pages[p].name + ': ' + all + ' suspect, ' + open + ' open';
+    button.style.height = 12 + 88 * all / most + '%';
+    button.className = open ? 'open' : '';
+    button.setAttribute('aria-current', p === leafAt);
+    button.onclick = () => toPage(p);
+    strips.append(button);
+  });
+}
+
+function toPage(p) {
+  leafAt = Math.max(0, Math.min(sheet.pages.length - 1, p));
+  get('pageview').style.display = 'block';
+  showStrips();
+  showLeaf();
+}
+
+// Several decisions that are taken back together.
+function put(list) {
+  past.push(list.map(([id]) => [id, decisions[id], at]));
+  list.forEach(([id, text, read]) => {
+    decisions[id] = text === read ? {verdict: 'right', text: ''} : {verdict: 'change', text};
+  });
+  keep();
+  show();
+}
+
+function editor(x, y, text, done) {
+  const leaf = get('leaf'), form = document.createElement('form'), input = document.createElement('input');
+  leaf.querySelectorAll('form').forEach(f => f.remove());
+  Object.assign(form.style, {left: Math.max(0, x) + 'px', top: y + 'px'});
+  input.value = text;
+  input.id = 'word';
+  input.dir = 'auto';
+  input.size = Math.max(8, Math.min(80, text.length + 4));
+  form.append(input);
+  form.onsubmit = event => {
+    event.preventDefault();
+    form.remove();
+    done(input.value.trim().replace(/\s+/g, ' '));
+  };
+  input.onkeydown = event => {
+    if (event.key === 'Escape') form.remove();
+    event.stopPropagation();
+  };
+  leaf.append(form);
+  input.focus();
+  input.select();
+}
+
+function editWord(n) {
+  const w = sheet.pages[leafAt].words[n];
+  editor(w[LEAF] - 8, w[LEAF + 1] + w[LEAF + 3] + 6, textOf(leafAt, n),
+         text => put([[keyOf(leafAt, n), text, w[READ]]]));
+}
+
+// The words of a line as typed: those that stay the same at either end are left alone, the first of
+// the others becomes all that is new, the rest go.
+function editLine(n) {
+  const words = sheet.pages[leafAt].words, line = words[n][LINE];
+  const own = words.map((_, k) => k).filter(k => words[k][LINE] === line);
+  const before = own.map(k => textOf(leafAt, k));
+  const first = words[own[0]];
+  editor(first[LEAF] - 8, first[LEAF + 1] + first[LEAF + 3] + 8, before.filter(Boolean).join(' '), text => {
+    const after = text ? text.split(' ') : [];
+    let head = 0, tail = 0;
+    while (head < own.length && head < after.length && before[head] === after[head]) ++head;
+    while (tail < own.length - head && tail < after.length - head &&
+           before[own.length - 1 - tail] === after[after.length - 1 - tail]) ++tail;
+    let old = own.slice(head, own.length - tail);
+    let fresh = after.slice(head, after.length - tail);
+    if (!old.length && !fresh.length) return;
+    if (!old.length) {  // put in between: with the word before, or the one behind
+      const beside = head > 0 ? own[head - 1] : own[0];
+      fresh = head > 0 ? [before[head - 1], ...fresh] : [...fresh, before[0]];
+      old = [beside];
+    }
+    // One for one where the counts agree.
+    put(old.map((k, i) => [keyOf(leafAt, k), fresh.length === old.length ? fresh[i]
+      : i === 0 ? fresh.join(' ') : '', words[k][READ]]));
   });
 }
 
@@ -195,6 +329,8 @@ function show() {
   showList();
   if (!sheet.items.length) {
     get('where').textContent = 'There is no suspect word in this document.';
+    showStrips();
+    showLeaf();
     return;
   }
   const i = item();
@@ -204,11 +340,13 @@ function show() {
   showPicture(i);
   showText(i);
   showChoices(i);
-  showLeaf(i);
+  showStrips();
+  showLeaf();
 }
 
 function go(place) {
   at = Math.max(0, Math.min(order.length - 1, place));
+  if (sheet.items.length) leafAt = item().leaf;
   show();
 }
 
@@ -249,6 +387,10 @@ function decisionsTable() {
     const d = decisions[i.id];
     if (d) rows.push([i.id, i.file, i.number, ...i.box, i.hash, i.read, d.verdict, d.text]);
   });
+  sheet.pages.forEach((page, p) => page.words.forEach((w, n) => {
+    const d = w[ITEM] < 0 && decisions[keyOf(p, n)];
+    if (d) rows.push(['', page.file, page.number, ...w.slice(SCAN, SCAN + 4), '', w[READ], d.verdict, d.text]);
+  }));
   return rows.map(r => r.join('\t')).join('\n') + '\n';
 }
 
@@ -261,8 +403,8 @@ function save() {
 }
 
 function toggleLeaf() {
-  const leaf = get('leaf');
-  leaf.style.display = leaf.style.display === 'block' ? 'none' : 'block';
+  const view = get('pageview');
+  view.style.display = view.style.display === 'block' ? 'none' : 'block';
   show();
 }
 
@@ -270,13 +412,14 @@ const actions = {
   Enter: () => decide('right', ''), e: () => { get('typed').focus(); get('typed').select(); },
   l: () => decide('lexicon', ''), o: () => decide('open', ''), x: () => decide('change', ''),
   s: () => { get('same').checked = !get('same').checked; }, u: undo, v: toggleLeaf, d: save,
-  ArrowLeft: () => go(at - 1), ArrowRight: () => go(at + 1)};
+  ArrowLeft: () => go(at - 1), ArrowRight: () => go(at + 1),
+  PageUp: () => toPage(leafAt - 1), PageDown: () => toPage(leafAt + 1),
+  '/': () => { toPage(leafAt); get('search').focus(); }};
 
 document.addEventListener('keydown', event => {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
-  const typing = event.target === get('typed');
-  if (typing) {
-    if (event.key === 'Escape') get('typed').blur();
+  if (event.target.tagName === 'INPUT' && event.target.type !== 'checkbox') {
+    if (event.key === 'Escape') event.target.blur();
     return;
   }
   if (event.target.tagName === 'SELECT') return;
@@ -300,6 +443,9 @@ get('order').onchange = () => { sortItems(); show(); get('order').blur(); };
 get('undo').onclick = undo;
 get('save').onclick = save;
 get('leafview').onclick = toggleLeaf;
+get('pagebefore').onclick = () => toPage(leafAt - 1);
+get('pageafter').onclick = () => toPage(leafAt + 1);
+get('search').oninput = showLeaf;
 get('before').onclick = () => go(at - 1);
 get('after').onclick = () => go(at + 1);
 get('leave').onclick = () => decide('open', '');
@@ -310,6 +456,7 @@ document.title = sheet.title;
 get('title').textContent = sheet.title;
 get('order').value = sheet.order;
 sortItems();
+if (sheet.items.length) leafAt = item().leaf;
 show();
 )js";
 

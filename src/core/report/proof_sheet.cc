@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <map>
 #include <nlohmann/json.hpp>
 
 #include "base/base64.h"
@@ -37,9 +38,32 @@ std::string jpeg_source(const Gray& picture, int quality) {
 }
 
 // How much smaller the page is shown.
-int leaf_factor(const Gray& picture) {
-  return std::max(1,
-                  static_cast<int>(std::lround(static_cast<double>(picture.width()) / kLeafWidth)));
+int leaf_factor(int width) {
+  return std::max(1, static_cast<int>(std::lround(static_cast<double>(width) / kLeafWidth)));
+}
+
+// Every word as a row, for the page view (see proof_page.cc).
+nlohmann::json words_json(const Page& page, const std::map<const Word*, size_t>& suspects) {
+  nlohmann::json words = nlohmann::json::array();
+  int number = 0;
+  for (const Block& block : page.blocks) {
+    if (block.kind == BlockKind::kNoise) continue;
+    for (const Line& line : block.lines) {
+      for (const Word& word : line.words) {
+        nlohmann::json row = {word.text};
+        for (const auto& value : box_json(placed(word.box, page, Positions::kScan)))
+          row.push_back(value);
+        for (const auto& value : box_json(word.box, 1.0 / leaf_factor(page.width)))
+          row.push_back(value);
+        const auto suspect = suspects.find(&word);
+        row.push_back(number);
+        row.push_back(suspect == suspects.end() ? -1 : static_cast<int>(suspect->second));
+        words.push_back(std::move(row));
+      }
+      ++number;
+    }
+  }
+  return words;
 }
 
 struct LineText {
@@ -66,20 +90,21 @@ nlohmann::json item_json(const ProofItem& item, const Page& page, const Gray& pi
                          nlohmann::json& strips) {
   const Box scan = placed(item.word->box, page, Positions::kScan);
   const LineText text = round_word(*item.line, *item.word);
-  nlohmann::json json = {{"id", correct::id_of(page, scan, item.word->text)},
-                         {"file", file_name(page)},
-                         {"number", page.number},
-                         {"box", box_json(scan)},
-                         {"hash", correct::perceptual_hash(picture, item.word->box)},
-                         {"read", item.word->text},
-                         {"lineBefore", text.before},
-                         {"lineAfter", text.after},
-                         {"reason", reasons_in_words(item.word->reasons)},
-                         {"error_probability", std::round(1000 * item.word->error_probability) / 1000},
-                         {"suggestions", item.suggestions},
-                         {"leaf", item.page},
-                         {"inLeaf", box_json(item.word->box, 1.0 / leaf_factor(picture))},
-                         {"strip", nullptr}};
+  nlohmann::json json = {
+      {"id", correct::id_of(page, scan, item.word->text)},
+      {"file", file_name(page)},
+      {"number", page.number},
+      {"box", box_json(scan)},
+      {"hash", correct::perceptual_hash(picture, item.word->box)},
+      {"read", item.word->text},
+      {"lineBefore", text.before},
+      {"lineAfter", text.after},
+      {"reason", reasons_in_words(item.word->reasons)},
+      {"error_probability", std::round(1000 * item.word->error_probability) / 1000},
+      {"suggestions", item.suggestions},
+      {"leaf", item.page},
+      {"inLeaf", box_json(item.word->box, 1.0 / leaf_factor(page.width))},
+      {"strip", nullptr}};
   if (picture.empty()) return json;
   const LineCut cut = line_cut(picture, *item.line, *item.word);
   json["strip"] = strips.size();
@@ -132,12 +157,19 @@ std::string proof_html(const ProofSheet& sheet, bool most_doubtful_first) {
   auto item = sheet.items.begin();
   for (size_t p = 0; p < sheet.pages.size(); ++p) {
     const Page& page = *sheet.pages[p];
-    const bool any = item != sheet.items.end() && item->page == p;
-    const Gray picture = any ? sheet.picture(p) : Gray();
-    pages.push_back({{"name", fmt::format("page {} of {}", page.number, file_name(page))},
-                     {"src", picture.empty() ? std::string()
-                                             : jpeg_source(reduced(picture, leaf_factor(picture)),
-                                                           kLeafQuality)}});
+    const Gray picture = sheet.picture(p);
+    std::map<const Word*, size_t> suspects;
+    for (auto one = item; one != sheet.items.end() && one->page == p; ++one)
+      suspects[one->word] = static_cast<size_t>(one - sheet.items.begin());
+    pages.push_back(
+        {{"name", fmt::format("page {} of {}", page.number, file_name(page))},
+         {"file", file_name(page)},
+         {"number", page.number},
+         {"height", page.height / leaf_factor(page.width)},
+         {"words", words_json(page, suspects)},
+         {"src", picture.empty()
+                     ? std::string()
+                     : jpeg_source(reduced(picture, leaf_factor(picture.width())), kLeafQuality)}});
     identity += page.file + "|";
     for (; item != sheet.items.end() && item->page == p; ++item) {
       items.push_back(item_json(*item, page, picture, strips));
