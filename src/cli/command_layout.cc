@@ -11,6 +11,7 @@
 #include "raster/convert.h"
 #include "raster/jpeg.h"
 #include "report/layout_sheet.h"
+#include "run/job_session.h"
 
 namespace burnisher::cli {
 namespace {
@@ -44,22 +45,12 @@ std::string embedded(const Gray& picture) {
 // What the run that delivered the page said of it.
 std::vector<std::string> remarks_of(const std::string& xml) {
   const fs::path path(xml);
-  std::string name = path.stem().string();
-  int part = 0;
-  for (const auto& [side, number] : {std::pair{"-left", 1}, std::pair{"-right", 2}}) {
-    const std::string suffix = side;
-    if (name.size() > suffix.size() &&
-        name.compare(name.size() - suffix.size(), suffix.size(), suffix) == 0) {
-      name.resize(name.size() - suffix.size());
-      part = number;
-      break;
-    }
-  }
+  const auto [name, side] = run::scan_and_part(path.stem().string());
   try {
     const auto bytes = read_file((path.parent_path() / "read" / (name + ".json")).string());
     const job::ScanRecord record = job::read_record(std::string(bytes.begin(), bytes.end()));
     for (const job::PageRecord& page : record.pages)
-      if (page.part == part) return page.look;
+      if (page.part == side) return page.look;
   } catch (const Error&) {
     // No job, or nothing said.
   }

@@ -59,6 +59,17 @@ inline Box bounds(const std::vector<Point>& points) {
   return box;
 }
 
+// Whether a point lies in an outline: how often a ray from it crosses that is odd.
+inline bool inside(const Polygon& outline, Point p) {
+  bool odd = false;
+  for (size_t i = 0, k = outline.size() - 1; i < outline.size(); k = i++) {
+    const Point &a = outline[i], &b = outline[k];
+    if ((a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x)
+      odd = !odd;
+  }
+  return odd;
+}
+
 // The height of a line that runs from left to right at `x`; beyond its ends, that of the end.
 inline double height_at(const Polyline& line, double x) {
   if (x <= line.front().x) return line.front().y;

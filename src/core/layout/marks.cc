@@ -99,16 +99,6 @@ double covered(const Box& inner, const Box& outer) {
          std::max(1.0, inner.width() * inner.height());
 }
 
-bool inside(const Polygon& outline, Point p) {
-  bool odd = false;
-  for (size_t i = 0, k = outline.size() - 1; i < outline.size(); k = i++) {
-    const Point &a = outline[i], &b = outline[k];
-    if ((a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x)
-      odd = !odd;
-  }
-  return odd;
-}
-
 bool same_place(const Box& a, const Box& b) {
   return std::fabs(a.x0 - b.x0) <= kSamePlace && std::fabs(a.y0 - b.y0) <= kSamePlace &&
          std::fabs(a.x1 - b.x1) <= kSamePlace && std::fabs(a.y1 - b.y1) <= kSamePlace;

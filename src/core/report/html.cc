@@ -19,6 +19,12 @@ std::string html_page(const std::string& title, const std::string& style, const 
       escaped(title), style, body);
 }
 
+std::string within_script(const std::string& json) {
+  std::string safe;
+  for (const char c : json) safe += c == '<' ? std::string("\\u003c") : std::string(1, c);
+  return safe;
+}
+
 std::string html_picture(const Picture& picture, const std::string& alt) {
   std::vector<uint8_t> bytes = write_png(picture, 0);
   const char* type = "png";

@@ -76,13 +76,6 @@ json block_json(const Block& block) {
   return result;
 }
 
-// JSON within a script element: nothing in it may end the element.
-std::string script_json(const json& data) {
-  std::string text = data.dump(-1, ' ', false, json::error_handler_t::replace), safe;
-  for (const char c : text) safe += c == '<' ? std::string("\\u003c") : std::string(1, c);
-  return safe;
-}
-
 }  // namespace
 
 double uncovered_ink(const Page& page, const Gray& picture) {
@@ -183,7 +176,8 @@ std::string layout_html(const LayoutSheet& sheet) {
                      {"kinds", kinds},
                      {"pages", leaves}};
   return html_page(sheet.title, kLayoutStyle,
-                   std::string(kLayoutBody) + "<script>\nconst sheet = " + script_json(data) +
+                   std::string(kLayoutBody) + "<script>\nconst sheet = " +
+                       within_script(data.dump(-1, ' ', false, json::error_handler_t::replace)) +
                        ";\n" + kLayoutScript + "</script>\n");
 }
 

@@ -114,13 +114,6 @@ nlohmann::json item_json(const ProofItem& item, const Page& page, const Gray& pi
   return json;
 }
 
-// JSON within a script element: nothing in it may end the element.
-std::string script_json(const nlohmann::json& json) {
-  std::string text = json.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace), safe;
-  for (const char c : text) safe += c == '<' ? std::string("\\u003c") : std::string(1, c);
-  return safe;
-}
-
 }  // namespace
 
 std::string reasons_in_words(unsigned reasons) {
@@ -182,9 +175,11 @@ std::string proof_html(const ProofSheet& sheet, bool most_doubtful_first) {
                                {"pages", pages},
                                {"items", items},
                                {"strips", strips}};
-  return html_page(sheet.title, kProofStyle,
-                   std::string(kProofBody) + "<script>\nconst sheet = " + script_json(data) +
-                       ";\n" + kProofScript + "</script>\n");
+  return html_page(
+      sheet.title, kProofStyle,
+      std::string(kProofBody) + "<script>\nconst sheet = " +
+          within_script(data.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace)) +
+          ";\n" + kProofScript + "</script>\n");
 }
 
 }  // namespace burnisher::report

@@ -15,16 +15,6 @@ namespace {
 
 namespace fs = std::filesystem;
 
-// The scan's name of a page's: without the side of a spread.
-std::string scan_of_page(const std::string& page) {
-  for (const std::string side : {"-left", "-right"}) {
-    if (page.size() > side.size() &&
-        page.compare(page.size() - side.size(), side.size(), side) == 0)
-      return page.substr(0, page.size() - side.size());
-  }
-  return page;
-}
-
 // How the scan was turned when it was read.
 int turn_of(const std::string& folder, const std::string& scan) {
   try {
@@ -39,7 +29,7 @@ int turn_of(const std::string& folder, const std::string& scan) {
 bool wish(const std::string& folder, const layout::PageMarks& marks, job::JobFile& file) {
   bool changed = false;
   if (marks.turn && *marks.turn % 360 != 0) {
-    const std::string scan = scan_of_page(marks.page);
+    const std::string scan = scan_and_part(marks.page).first;
     job::PageWish& own = file.wishes[scan];
     // Said once: the turn is counted from how the page stood when the marks were made.
     if (!own.turn) {

@@ -91,6 +91,16 @@ std::string scan_name_of(const ScanTask& task) {
   return fmt::format("{}-{:04}", sound_utf8(stem_of(task.file->path())), task.page);
 }
 
+std::pair<std::string, int> scan_and_part(const std::string& page_name) {
+  for (const int part : {1, 2}) {
+    const std::string side = side_suffix(part);
+    if (page_name.size() > side.size() &&
+        page_name.compare(page_name.size() - side.size(), side.size(), side) == 0)
+      return {page_name.substr(0, page_name.size() - side.size()), part};
+  }
+  return {page_name, 0};
+}
+
 std::optional<job::JobFile> job_file_in(const std::string& folder) {
   const std::string path = (fs::path(folder) / "job.json").string();
   std::error_code status;
@@ -444,7 +454,8 @@ std::string JobSession::keep_picture(const Picture& picture, const Page& page) c
   else if (const auto* gray = std::get_if<Gray>(&picture))
     write_file(path_of(name), write_jpeg(*gray, kPictureQuality, JpegEffort::kQuick));
   else
-    write_file(path_of(name), write_jpeg(std::get<Colour>(picture), kPictureQuality, JpegEffort::kQuick));
+    write_file(path_of(name),
+               write_jpeg(std::get<Colour>(picture), kPictureQuality, JpegEffort::kQuick));
   return name;
 }
 

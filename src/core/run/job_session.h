@@ -138,6 +138,9 @@ std::string page_name_of(const Page& page);
 // The same of a scan: NAME-0007.
 std::string scan_name_of(const ScanTask& task);
 
+// The scan's name of a page's, and its part: of NAME-0007-left NAME-0007 and 1.
+std::pair<std::string, int> scan_and_part(const std::string& page_name);
+
 // The job file of a folder; nothing where the folder is no job. Throws FormatError.
 std::optional<job::JobFile> job_file_in(const std::string& folder);
 

@@ -20,16 +20,6 @@ bool holds_text(const Block& block) {
          block.kind != BlockKind::kNoise;
 }
 
-bool inside(const Polygon& outline, Point p) {
-  bool odd = false;
-  for (size_t i = 0, k = outline.size() - 1; i < outline.size(); k = i++) {
-    const Point &a = outline[i], &b = outline[k];
-    if ((a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x)
-      odd = !odd;
-  }
-  return odd;
-}
-
 // The lines that the page itself shows, for blocks that came without any.
 std::vector<Line> lines_seen(const clean::CleanResult& cleaned, const layout::PageNetwork& network,
                              const StageSettings& settings) {
@@ -67,10 +57,9 @@ void fit_to_page(const std::vector<Line>& seen, Line& line) {
 void fill_empty_blocks(const clean::CleanResult& cleaned, const layout::PageNetwork& network,
                        const StageSettings& settings, Page& page) {
   const bool any = std::any_of(page.blocks.begin(), page.blocks.end(), [](const Block& block) {
-    return holds_text(block) &&
-           (block.lines.empty() ||
-            std::any_of(block.lines.begin(), block.lines.end(),
-                        [](const Line& line) { return line.words.empty(); }));
+    return holds_text(block) && (block.lines.empty() ||
+                                 std::any_of(block.lines.begin(), block.lines.end(),
+                                             [](const Line& line) { return line.words.empty(); }));
   });
   if (!any) return;
   const std::vector<Line> lines = lines_seen(cleaned, network, settings);
