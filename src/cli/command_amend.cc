@@ -162,13 +162,14 @@ int amend_all(AmendOptions& o, Context& context) {
 
 void add_amend(CommandLine& line, Context& context) {
   Command command = line.root().command(
-      "amend", "a person's decisions, or one word for another, into read pages");
+      "amend", "a person's decisions and marks, or one word for another, into read pages");
   auto o = std::make_shared<AmendOptions>();
   command
-      .option("input", o->inputs,
-              "PAGE XML or ALTO files or folders of them (a folder is a job and is changed in "
-              "place); then the table of decisions that the proof sheet saved, or the layout (.json) "
-              "that the layout sheet saved")
+      .option(
+          "input", o->inputs,
+          "PAGE XML or ALTO files or folders of them (a folder is a job and is changed in "
+          "place); then the table of decisions that the proof sheet saved, or the layout (.json) "
+          "that the layout sheet saved")
       .required();
   command.option("--replace", o->replace, "change every OLD to NEW and list the places")
       .expected(2, 2)

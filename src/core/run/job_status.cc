@@ -46,8 +46,12 @@ void add_pace(JobStatus& status) {
     const double minutes = (now - static_cast<double>(worker.since)) / kMinute;
     if (minutes > 0) status.scans_per_minute += static_cast<double>(worker.done) / minutes;
   }
-  const int left = status.scans - status.read - static_cast<int>(status.failed.size());
-  if (status.scans_per_minute > 0) status.minutes_left = left / status.scans_per_minute;
+  long left = status.scans - status.read - static_cast<long>(status.failed.size());
+  // A run may do again what was read before.
+  for (const job::WorkerState& worker : status.workers)
+    if (worker.doing == "run") left = std::max(left, worker.total - worker.done);
+  if (status.scans_per_minute > 0)
+    status.minutes_left = static_cast<double>(left) / status.scans_per_minute;
 }
 
 }  // namespace
