@@ -363,6 +363,19 @@ TEST_F(Job, AFolderThatTakesNothingIsNamed) {
   EXPECT_TRUE(contains(out.err, "taken/all.txt")) << out.err;
 }
 
+TEST_F(Job, PdfPagesThatKeepTheirTextAreRememberedToo) {
+  begin(2, "--out old.pdf");
+  const std::string go = "$B run old.pdf --job kept --out all.txt";
+  ASSERT_EQ(in(folder_, go).code, 0);
+  EXPECT_TRUE(contains(text(), "Leaf 2"));
+  EXPECT_TRUE(contains(in(folder_, "$B run --job kept").err, "up to date: all.txt"));
+  EXPECT_EQ(in(folder_, "$B status kept").code, 0);
+  replace_in("kept/old-0002.xml", "<Unicode>lamp</Unicode>", "<Unicode>lantern</Unicode>");
+  ASSERT_EQ(in(folder_, "$B run --job kept").code, 0);
+  EXPECT_TRUE(contains(text(), "The lantern was lit")) << text();
+  EXPECT_TRUE(contains(in(folder_, "$B run --job kept").err, "up to date: all.txt"));
+}
+
 TEST_F(Job, WhatIsNoJobIsSaid) {
   EXPECT_EQ(in(folder_, "$B status nowhere").code, 3);
   EXPECT_EQ(in(folder_, "$B work nowhere").code, 3);

@@ -277,7 +277,7 @@ ScanStanding JobSession::standing_of(const ScanTask& task) const {
   bool person = false, there = true;
   for (const job::PageRecord& page : record.pages) {
     const std::string name = name_with_part(task, page.part);
-    there = there && (record.kept || fs::exists(read_path(name + ".xml"), status));
+    there = there && fs::exists(read_path(name + ".xml"), status);
     const job::FileStamp stamp = job::stamp_of(path_of(name + ".xml"));
     const bool touched = stamp.there() && !(stamp == page.stamp);
     person =
@@ -346,6 +346,7 @@ ReadScan JobSession::take_up(const ScanTask& task, const job::ScanRecord& record
   read.turn_confidence = record.turn_confidence;
   read.misfits = record.misfits;
   read.seconds = record.seconds;
+  read.kept = record.kept;
   for (const job::PageRecord& one : record.pages) {
     const std::string name = name_with_part(task, one.part);
     const std::string text = text_in(read_path(name + ".xml"));
@@ -399,6 +400,7 @@ void JobSession::put_down(const ScanTask& task, ReadScan& read, const std::strin
   record.turn_confidence = read.turn_confidence;
   record.misfits = read.misfits;
   record.seconds = read.seconds;
+  record.kept = read.kept;
   for (ReadPage& page : read.pages) {
     const std::string name = name_with_part(task, page.page.part);
     page.page.relative_file = relative_path(page.page.file, read_path(""));
@@ -487,7 +489,7 @@ std::vector<std::string> JobSession::keep(FinishedPage& page, const PageReport& 
   if (fs::exists(record_file, status)) record = job::read_record(text_in(record_file));
   const auto own = std::find_if(record.pages.begin(), record.pages.end(),
                                 [&](const auto& one) { return one.part == page.page.part; });
-  if (own == record.pages.end()) {  // a PDF page that kept its own text
+  if (own == record.pages.end()) {  // its record could not be put down
     write_file(path, text);
     return problems;
   }

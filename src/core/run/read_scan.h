@@ -29,6 +29,7 @@ struct ReadScan {
   double turn_confidence = 0;
   std::vector<std::string> misfits;  // of stencils, to be looked at
   double seconds = 0;                // that reading took
+  bool kept = false;                 // a PDF page whose own text was taken
 };
 
 // What the stages had in hand: for the pictures that documents want.

@@ -135,26 +135,54 @@ PageReport report_of(const ReadScan& read, const ReadPage& page, const Page& cor
 
 namespace {
 
-// A PDF page with text of its own: that is taken, and the page stays as it is.
-std::optional<PageResult> kept_page(const ScanFile& file, int page, const RunSettings& settings,
-                                    const JobSession* job) {
-  if (!file.is_pdf() || settings.existing_text != ExistingText::kKeep) return std::nullopt;
+// The page's own text, in the pixels of the page as it looks; nothing where it has none.
+std::optional<Page> own_text(const ScanFile& file, int page, const RunSettings& settings,
+                             std::optional<Scan>* look) {
   std::optional<Page> text = file.pdf()->text(page, settings.limits.pdf_dpi);
-  if (!text.has_value()) return std::nullopt;
+  if (!text || look == nullptr) return text;
+  look->emplace(file.read(page));
+  const Scan& scan = **look;
+  text = file.pdf()->text(page, scan.stated_dpi > 0 ? scan.stated_dpi : settings.limits.pdf_dpi);
+  text->width = width_of(scan.picture);
+  text->height = height_of(scan.picture);
+  return text;
+}
+
+// A PDF page with text of its own: that is taken, and the page stays as it is.
+std::optional<PageResult> kept_page(const ScanTask& task, const RunSettings& settings,
+                                    const JobSession* job) {
+  if (!task.file->is_pdf() || settings.existing_text != ExistingText::kKeep) return std::nullopt;
   PageResult result;
-  if (job != nullptr) {
-    // The job shows the page as it looks.
-    const Scan scan = file.read(page);
-    result.finished.job_picture = job->keep_picture(scan.picture, *text);
-    text = file.pdf()->text(page, scan.stated_dpi > 0 ? scan.stated_dpi : settings.limits.pdf_dpi);
-    text->width = width_of(scan.picture);
-    text->height = height_of(scan.picture);
+  FinishedPage& finished = result.finished;
+  ScanStanding standing;
+  if (job != nullptr) standing = job->standing_of(task);
+  if (standing.up_to_date() && standing.record->kept) {
+    std::vector<bool> changed;
+    ReadScan read = job->take_up(task, *standing.record, changed);
+    if (changed.front()) job->put_down(task, read);
+    finished.person = read.pages.front().person;
+    finished.page = std::move(read.pages.front().page);
+    if (!job->has_picture(finished.page, finished.job_picture)) finished.job_picture.clear();
+  } else {
+    std::optional<Scan> look;
+    std::optional<Page> text =
+        own_text(*task.file, task.page, settings, job == nullptr ? nullptr : &look);
+    if (!text) return std::nullopt;
+    if (job != nullptr) {
+      finished.job_picture = job->keep_picture(look->picture, *text);
+      ReadScan read;
+      read.kept = true;
+      read.pages.emplace_back();
+      read.pages.front().page = std::move(*text);
+      job->put_down(task, read);
+      text = std::move(read.pages.front().page);
+    }
+    finished.page = std::move(*text);
   }
-  result.report = run::report_of(*text);
+  result.report = run::report_of(finished.page);
   result.report.confidence = 1;
   result.report.notes.push_back("has real text already; kept as it is");
-  result.finished.kept = true;
-  result.finished.page = std::move(*text);
+  finished.kept = true;
   return result;
 }
 
@@ -266,8 +294,7 @@ ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const Ru
   const auto read_now = [&] {
     anew = true;
     ScanInHand hand = scan_in_hand(*task.file, task.page, readers.pixels());
-    ReadScan read =
-        read_scan(readers.network(), readers.recogniser(), stages, steps, hand);
+    ReadScan read = read_scan(readers.network(), readers.recogniser(), stages, steps, hand);
     pictures.set(std::move(hand));
     return read;
   };
@@ -337,7 +364,7 @@ std::vector<PageResult> work_on(const ScanTask& task, const Readers& readers, co
   const auto start = std::chrono::steady_clock::now();
   std::vector<PageResult> results;
   try {
-    if (std::optional<PageResult> kept = kept_page(*task.file, task.page, settings, job)) {
+    if (std::optional<PageResult> kept = kept_page(task, settings, job)) {
       results.push_back(std::move(*kept));
     } else {
       const auto claim = claimed(job, task);
@@ -368,7 +395,7 @@ std::string read_into(const JobSession& job, const ScanTask& task, const Readers
     ReadScan read;
     Pictures pictures(task, read, readers.pixels());
     bool anew = false;
-    if (kept_page(*task.file, task.page, settings, nullptr)) return "";
+    if (kept_page(task, settings, &job)) return "";
     read = read_or_taken_up(task, readers, settings, &job, pictures, anew);
     return "";
   } catch (const std::exception& cause) {
