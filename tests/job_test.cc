@@ -95,6 +95,20 @@ TEST_F(Job, ScansJoinAndGoAndAreReplaced) {
   EXPECT_FALSE(contains(text(), "Leaf 3"));
 }
 
+TEST_F(Job, ARangeAndAScanThatIsAwayCostNothing) {
+  begin(3);
+  // A file of several pages, and one that is away for a while.
+  ASSERT_EQ(in(folder_, "$B run all.pdf --job book --out book.txt").code, 0);
+  ASSERT_EQ(in(folder_, "$B run --job book --pages 2 --out two.txt").code, 0);
+  EXPECT_TRUE(contains(in(folder_, "$B run --job book --pages 1-3 --explain").out, "3 up to date"));
+  fs::rename(folder_.file("scans/leaf002.png"), folder_.file("away.png"));
+  EXPECT_EQ(
+      in(folder_, "$B run scans/leaf001.png scans/leaf002.png scans/leaf003.png --job job").code,
+      1);
+  fs::rename(folder_.file("away.png"), folder_.file("scans/leaf002.png"));
+  EXPECT_TRUE(contains(in(folder_, "$B run scans --job job --explain").out, "3 up to date"));
+}
+
 TEST_F(Job, MovesWithItsScans) {
   begin(2);
   fs::create_directories(folder_.file("elsewhere"));

@@ -5,6 +5,9 @@ namespace burnisher::report {
 
 extern const char* const kLayoutStyle;
 extern const char* const kLayoutBody;
-extern const char* const kLayoutScript;  // expects `const sheet = {...}` before it
+// What is done to pages, then how it is shown and done; they expect `const sheet = {...}` before
+// them.
+extern const char* const kLayoutMarks;
+extern const char* const kLayoutView;
 
 }  // namespace burnisher::report

@@ -178,7 +178,7 @@ std::string layout_html(const LayoutSheet& sheet) {
   return html_page(sheet.title, kLayoutStyle,
                    std::string(kLayoutBody) + "<script>\nconst sheet = " +
                        within_script(data.dump(-1, ' ', false, json::error_handler_t::replace)) +
-                       ";\n" + kLayoutScript + "</script>\n");
+                       ";\n" + kLayoutMarks + kLayoutView + "</script>\n");
 }
 
 }  // namespace burnisher::report

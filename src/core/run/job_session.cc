@@ -50,6 +50,14 @@ void sweep(const std::string& folder, const std::string& beginning = "") {
   }
 }
 
+// Whether somebody else changed a page's own PAGE XML since this program wrote it.
+bool another_wrote(const job::PageRecord& page, const std::string& path) {
+  const job::FileStamp stamp = job::stamp_of(path);
+  return stamp.there() && !(stamp == page.stamp) &&
+         std::find(page.written.begin(), page.written.end(), job::digest_of_file(path)) ==
+             page.written.end();
+}
+
 std::string name_with_part(const ScanTask& task, int part) {
   return scan_name_of(task) + side_suffix(part);
 }
@@ -76,8 +84,8 @@ const char* words_for(Standing standing) {
       return "failed before";
     case Standing::kMissing:
       return "result missing";
-    case Standing::kAsked:
-      return "asked for anew";
+    case Standing::kAfresh:
+      return "done afresh";
   }
   return "";
 }
@@ -194,9 +202,19 @@ void JobSession::write_job() {
   write_file(path_of("job.json"), job::written_job(file_));
 }
 
-// Pages of scans that are no longer among the inputs go; a person's work on them is kept.
+// Pages of scans that are no longer among the inputs go; a person's work on them is kept. Pages
+// that a range leaves out stay, and so does everything where an input could not be opened: it may
+// be back tomorrow.
 void JobSession::set_gone_aside() {
-  std::vector<std::string> wanted = file_.order;
+  if (!scans_.problems.empty()) return;
+  std::vector<std::string> wanted;
+  const ScanFile* last = nullptr;
+  for (const ScanTask& task : scans_.tasks) {
+    if (task.file.get() == last) continue;
+    last = task.file.get();
+    for (int page = 1; page <= last->page_count(); ++page)
+      wanted.push_back(scan_name_of({task.file, page, false}));
+  }
   std::sort(wanted.begin(), wanted.end());
   std::error_code status;
   std::vector<std::string> gone;
@@ -211,10 +229,7 @@ void JobSession::set_gone_aside() {
       const job::ScanRecord record = job::read_record(text_in(read_path(name + ".json")));
       for (const job::PageRecord& page : record.pages) {
         const std::string file = path_of(name + side_suffix(page.part) + ".xml");
-        person = person || page.person ||
-                 (fs::exists(file, status) && !(job::stamp_of(file) == page.stamp) &&
-                  std::find(page.written.begin(), page.written.end(), job::digest_of_file(file)) ==
-                      page.written.end());
+        person = person || page.person || another_wrote(page, file);
       }
     } catch (const Error&) {
       // What cannot be read tells nothing.
@@ -278,15 +293,10 @@ ScanStanding JobSession::standing_of(const ScanTask& task) const {
   for (const job::PageRecord& page : record.pages) {
     const std::string name = name_with_part(task, page.part);
     there = there && fs::exists(read_path(name + ".xml"), status);
-    const job::FileStamp stamp = job::stamp_of(path_of(name + ".xml"));
-    const bool touched = stamp.there() && !(stamp == page.stamp);
-    person =
-        person || page.person ||
-        (touched && std::find(page.written.begin(), page.written.end(),
-                              job::digest_of_file(path_of(name + ".xml"))) == page.written.end());
+    person = person || page.person || another_wrote(page, path_of(name + ".xml"));
   }
   if (settings_.afresh)
-    result.standing = Standing::kAsked;
+    result.standing = Standing::kAfresh;
   else if (record.sources.scan != now.scan)
     result.standing = Standing::kScan;
   else if (!record.failure.empty())
@@ -362,26 +372,20 @@ ReadScan JobSession::take_up(const ScanTask& task, const job::ScanRecord& record
     page.notes = one.notes;
     page.person = one.person;
     const std::string own = path_of(name + ".xml");
-    const job::FileStamp stamp = job::stamp_of(own);
-    bool other = stamp.there() && !(stamp == one.stamp);
+    const bool other = another_wrote(one, own);
     if (other) {
-      const std::string said = text_in(own);
-      other = std::find(one.written.begin(), one.written.end(), job::digest_of(said)) ==
-              one.written.end();
-      if (other) {
-        Page persons = read_page_xml(said, own).page;
-        take_persons_word(page.page, persons);
-        // Where the page lies in its scan is nothing that a person changes.
-        persons.geometry = page.page.geometry;
-        persons.cleaning = page.page.cleaning;
-        persons.file = page.page.file;
-        persons.number = page.page.number;
-        persons.part = page.page.part;
-        persons.dpi = page.page.dpi;
-        page.page = std::move(persons);
-        page.person = true;
-        page.blank = page.other_side = false;
-      }
+      Page persons = read_page_xml_file(own).page;
+      take_persons_word(page.page, persons);
+      // Where the page lies in its scan is nothing that a person changes.
+      persons.geometry = page.page.geometry;
+      persons.cleaning = page.page.cleaning;
+      persons.file = page.page.file;
+      persons.number = page.page.number;
+      persons.part = page.page.part;
+      persons.dpi = page.page.dpi;
+      page.page = std::move(persons);
+      page.person = true;
+      page.blank = page.other_side = false;
     }
     page.page.file = task.file->path();  // the folder may have been moved
     changed.push_back(other);
@@ -440,9 +444,7 @@ void JobSession::put_aside(const job::ScanRecord& record, const ScanTask& task) 
   for (const job::PageRecord& page : record.pages) {
     const std::string name = name_with_part(task, page.part), own = path_of(name + ".xml");
     if (!fs::exists(own, status)) continue;
-    const bool person = page.person || std::find(page.written.begin(), page.written.end(),
-                                                 job::digest_of_file(own)) == page.written.end();
-    if (!person) continue;
+    if (!page.person && !another_wrote(page, own)) continue;
     make_folder(path_of("removed"));
     fs::rename(own, fs::path(folder_) / "removed" / (name + ".xml"), status);
   }
@@ -536,10 +538,10 @@ bool JobSession::up_to_date(const std::vector<std::string>& documents,
     const ScanStanding standing = standing_of(task);
     if (standing.standing == Standing::kUpToDate) continue;
     if (standing.standing != Standing::kPerson) return false;
-    // Pages of a person that were taken up before are ready; fresh changes are not.
+    // What a person changed before is taken up; what was touched since is not.
     for (const job::PageRecord& page : standing.record->pages) {
       const job::FileStamp stamp = job::stamp_of(path_of(name_with_part(task, page.part) + ".xml"));
-      if (!page.person || !(stamp == page.stamp)) return false;
+      if (!(stamp == page.stamp)) return false;
     }
   }
   const std::string made = made_of(scan);

@@ -39,7 +39,7 @@ enum class Standing {
   kProgram,   // the program reads otherwise since
   kFailed,    // it could not be read
   kMissing,   // its result is gone or broken
-  kAsked,     // everything was asked for anew
+  kAfresh,    // everything is done anew
 };
 const char* words_for(Standing standing);
 

@@ -47,8 +47,8 @@ void check(const RunSettings& settings) {
   for (const std::string& path : settings.outputs) output_kind_of(path);
 }
 
-// A file that is there already may be replaced where that was asked for, or where this job wrote it
-// and nobody touched it since. Throws OutputError for others.
+// A file that is there already may be replaced where the settings say so, or where this job wrote
+// it and nobody touched it since. Throws OutputError for others.
 void check_place(const std::string& path, const RunSettings& settings, const JobSession* job) {
   if (job == nullptr || !job->wrote(path)) check_target(path, settings.delivery.overwrite);
 }
