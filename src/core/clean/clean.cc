@@ -9,6 +9,7 @@
 #include "clean/background.h"
 #include "clean/dewarp.h"
 #include "clean/edges.h"
+#include "clean/flat_sheet.h"
 #include "clean/inverse.h"
 #include "clean/mend.h"
 #include "clean/painting.h"
@@ -172,48 +173,6 @@ std::shared_ptr<const DisplacementField> bend_of(const Measure& m, const Project
   bend->step = m.small.to_full(bend->step);
   for (float& d : bend->down) d = static_cast<float>(m.small.to_full(d));
   return bend;
-}
-
-// A part as it would be seen straight from above.
-struct Flat {
-  Projective to_part;
-  int width, height;
-  double converging;  // degrees, see Perspective
-};
-
-constexpr double kMostGrowth = 1.6;  // of a side by flattening; more is no page
-constexpr double kHorizon = 0.3;     // the projective divisor at a corner, at least
-
-// Where edges that run along y and along x meet.
-Point meeting(const Edge& upright, const Edge& level) {
-  const double x =
-      (upright.at_zero + upright.slope * level.at_zero) / (1 - upright.slope * level.slope);
-  return {x, level.across(x)};
-}
-
-// The map to the part is `seen`, on a canvas for what lies within the outline; nothing where that
-// would be no page.
-std::optional<Flat> flat_sheet(const Perspective& seen, const SheetOutline& outline,
-                               const Reduced& small) {
-  const double w = small.picture().width(), h = small.picture().height();
-  const Edge left = outline.left.value_or(Edge{}), right = outline.right.value_or(Edge{w, 0}),
-             top = outline.top.value_or(Edge{}), bottom = outline.bottom.value_or(Edge{h, 0});
-  const Projective back = seen.to_picture.inverse();
-  std::vector<Point> corners;
-  for (const Point& corner :
-       {meeting(left, top), meeting(right, top), meeting(right, bottom), meeting(left, bottom)}) {
-    const Point p = back(corner);
-    if (seen.to_picture.g * p.x + seen.to_picture.h * p.y + 1 < kHorizon) return std::nullopt;
-    corners.push_back(p);
-  }
-  const Box hull = bounds(corners);
-  if (hull.width() > kMostGrowth * w || hull.height() > kMostGrowth * h) return std::nullopt;
-  const double factor = small.to_full(1.0);
-  const Projective to_full = Affine{factor, 0, 0, 0, factor, 0};
-  return Flat{to_full * seen.to_picture * Affine::shift(hull.x0, hull.y0) *
-                  Affine{1 / factor, 0, 0, 0, 1 / factor, 0},
-              static_cast<int>(hull.width() * factor), static_cast<int>(hull.height() * factor),
-              seen.converging};
 }
 
 // What lies on the ground round the sheet is no print.

@@ -10,16 +10,16 @@ namespace burnisher::clean {
 namespace {
 
 constexpr double kDegree = 3.14159265358979323846 / 180;  // in radians
-constexpr double kLeastConverging = 0.7 * kDegree;  // over the picture; less is no photograph
-constexpr double kClearlyConverging = 2 * kDegree;  // curl makes lines converge by less
-constexpr size_t kFewestLetters = 10;               // in a row whose slope counts
-constexpr double kLeastSpan = 0.15;                 // of the width, for such a row
+constexpr double kLeastConverging = 0.7 * kDegree;        // over the picture; less is no photograph
+constexpr double kClearlyConverging = 2 * kDegree;        // curl makes lines converge by less
+constexpr size_t kFewestLetters = 10;                     // in a row whose slope counts
+constexpr double kLeastSpan = 0.15;                       // of the width, for such a row
 constexpr size_t kFewestRows = 8;
-constexpr double kLeastReach = 0.3;           // of the height (width), between first and last line
+constexpr double kLeastReach = 0.3;  // of the height (width), between first and last line
 constexpr double kMostSpread = 0.25 * kDegree;  // median deviation of slopes from their pencil
-constexpr size_t kFewestStarts = 6;           // rows that begin on one line
-constexpr double kOnMargin = 0.35;            // text heights from it
-constexpr double kBeyond = 2.5;    // text heights: rows that begin so near to it ought to be on it
+constexpr size_t kFewestStarts = 6;             // rows that begin on one line
+constexpr double kOnMargin = 0.35;              // text heights from it
+constexpr double kBeyond = 2.5;  // text heights: rows that begin so near to it ought to be on it
 constexpr double kShareOnMargin = 0.6;  // of those
 constexpr double kSteepest = 0.36;      // slope of a margin: 20 degrees
 constexpr size_t kSamples = 60;         // ends of rows that pairs are made of
@@ -139,14 +139,19 @@ struct Told {
   bool known = false;
 };
 
+// Of two opposite edges.
+Told told_by(const Edge& one, const Edge& other, double along_middle, double across_middle) {
+  Told told;
+  told.known =
+      fit({ray_of(one, along_middle, across_middle), ray_of(other, along_middle, across_middle)}, 1,
+          told.pencil);
+  return told;
+}
+
 Told level_lines(const std::vector<TextRow>& rows, const SheetOutline& outline, Point middle) {
   Told told;
-  if (outline.top && outline.bottom) {
-    told.known = fit({ray_of(*outline.top, middle.x, middle.y),
-                      ray_of(*outline.bottom, middle.x, middle.y)},
-                     1, told.pencil);
-    return told;
-  }
+  if (outline.top && outline.bottom)
+    return told_by(*outline.top, *outline.bottom, middle.x, middle.y);
   const std::vector<Ray> rays = rays_of_rows(rows, middle, 2 * middle.x);
   if (rays.size() >= kFewestRows && reach_of(rays) > kLeastReach * 2 * middle.y)
     told.known = fit(rays, kMostSpread, told.pencil);
@@ -156,12 +161,8 @@ Told level_lines(const std::vector<TextRow>& rows, const SheetOutline& outline, 
 Told upright_lines(const std::vector<TextRow>& rows, double text_height,
                    const SheetOutline& outline, Point middle) {
   Told told;
-  if (outline.left && outline.right) {
-    told.known = fit({ray_of(*outline.left, middle.y, middle.x),
-                      ray_of(*outline.right, middle.y, middle.x)},
-                     1, told.pencil);
-    return told;
-  }
+  if (outline.left && outline.right)
+    return told_by(*outline.left, *outline.right, middle.y, middle.x);
   std::vector<Point> starts, ends;
   for (const TextRow& row : rows) {
     if (row.feet.size() < 4) continue;

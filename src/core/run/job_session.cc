@@ -12,6 +12,7 @@
 #include "pagefile/page_xml.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
+#include "run/left_behind.h"
 #include "run/person_pages.h"
 #include "run/sources.h"
 
@@ -37,29 +38,12 @@ void make_folder(const std::string& path) {
   if (status) throw OutputError(path + ": the folder cannot be made: " + status.message());
 }
 
-// What a run that was killed left half written, of files whose names begin so.
-void sweep(const std::string& folder, const std::string& beginning = "") {
-  std::error_code status;
-  for (const auto& entry : fs::directory_iterator(folder, status)) {
-    const std::string name = entry.path().filename().string();
-    const size_t at = name.find(".part-");
-    if (at == std::string::npos || name.compare(0, beginning.size(), beginning) != 0) continue;
-    const long pid = std::atol(name.c_str() + at + 6);
-    if (pid > 0 && !fs::exists("/proc/" + std::to_string(pid), status))
-      unlink(entry.path().c_str());
-  }
-}
-
 // Whether somebody else changed a page's own PAGE XML since this program wrote it.
 bool another_wrote(const job::PageRecord& page, const std::string& path) {
   const job::FileStamp stamp = job::stamp_of(path);
   return stamp.there() && !(stamp == page.stamp) &&
          std::find(page.written.begin(), page.written.end(), job::digest_of_file(path)) ==
              page.written.end();
-}
-
-std::string name_with_part(const ScanTask& task, int part) {
-  return scan_name_of(task) + side_suffix(part);
 }
 
 }  // namespace
@@ -90,36 +74,6 @@ const char* words_for(Standing standing) {
   return "";
 }
 
-std::string page_name_of(const Page& page) {
-  return fmt::format("{}-{:04}{}", sound_utf8(stem_of(page.file)), page.number,
-                     side_suffix(page.part));
-}
-
-std::string scan_name_of(const ScanTask& task) {
-  return fmt::format("{}-{:04}", sound_utf8(stem_of(task.file->path())), task.page);
-}
-
-std::pair<std::string, int> scan_and_part(const std::string& page_name) {
-  for (const int part : {1, 2}) {
-    const std::string side = side_suffix(part);
-    if (page_name.size() > side.size() &&
-        page_name.compare(page_name.size() - side.size(), side.size(), side) == 0)
-      return {page_name.substr(0, page_name.size() - side.size()), part};
-  }
-  return {page_name, 0};
-}
-
-std::optional<job::JobFile> job_file_in(const std::string& folder) {
-  const std::string path = (fs::path(folder) / "job.json").string();
-  std::error_code status;
-  if (!fs::exists(path, status)) return std::nullopt;
-  try {
-    return job::read_job(text_in(path));
-  } catch (const FormatError& cause) {
-    throw FormatError(path + ": " + cause.what());
-  }
-}
-
 JobSession::JobSession(const RunSettings& settings, const RunTools& tools, const ScanList& scans,
                        Use use)
     : settings_(settings),
@@ -139,8 +93,8 @@ JobSession::JobSession(const RunSettings& settings, const RunTools& tools, const
       throw SettingsError(
           fmt::format("{}: another run is at work on this job ({})", folder_, holder));
     job::sweep_workers(folder_, kPatience);
-    sweep(folder_);
-    sweep((fs::path(folder_) / "read").string());
+    sweep_left_behind(folder_);
+    sweep_left_behind((fs::path(folder_) / "read").string());
   }
   if (auto file = job_file_in(folder_)) file_ = std::move(*file);
   common_.settings = job::digest_of(reading_settings_text(settings));
@@ -511,79 +465,6 @@ std::vector<std::string> JobSession::keep(FinishedPage& page, const PageReport& 
   }
   write_file(record_file, job::written_record(record));
   return problems;
-}
-
-// Everything that the documents of this job are made of.
-std::string JobSession::made_of(const std::string& scan) const {
-  std::string all = delivery_ + decisions_digest_;
-  for (const auto& [name, wish] : file_.wishes)
-    if (wish.leave_out) all += name;
-  for (const ScanTask& task : scans_.tasks) {
-    if (!scan.empty() && task.file->path() != scan) continue;
-    all += scan_name_of(task);
-    const ScanStanding standing = standing_of(task);
-    if (!standing.record) continue;
-    for (const job::PageRecord& page : standing.record->pages) {
-      all += page.reading;
-      if (!page.written.empty()) all += page.written.front();
-    }
-  }
-  return job::digest_of(all);
-}
-
-bool JobSession::up_to_date(const std::vector<std::string>& documents,
-                            const std::string& scan) const {
-  for (const ScanTask& task : scans_.tasks) {
-    if (!scan.empty() && task.file->path() != scan) continue;
-    const ScanStanding standing = standing_of(task);
-    if (standing.standing == Standing::kUpToDate) continue;
-    if (standing.standing != Standing::kPerson) return false;
-    // What a person changed before is taken up; what was touched since is not.
-    for (const job::PageRecord& page : standing.record->pages) {
-      const job::FileStamp stamp = job::stamp_of(path_of(name_with_part(task, page.part) + ".xml"));
-      if (!(stamp == page.stamp)) return false;
-    }
-  }
-  const std::string made = made_of(scan);
-  return std::all_of(documents.begin(), documents.end(), [&](const std::string& path) {
-    const std::string file = relative_path(path, folder_);
-    return std::any_of(file_.documents.begin(), file_.documents.end(), [&](const auto& one) {
-      return one.file == file && one.made == made && one.stamp == job::stamp_of(path);
-    });
-  });
-}
-
-bool JobSession::wrote(const std::string& path) const {
-  const std::string file = relative_path(path, folder_);
-  return std::any_of(file_.documents.begin(), file_.documents.end(), [&](const auto& one) {
-    return one.file == file && (!one.stamp.there() || one.stamp == job::stamp_of(path));
-  });
-}
-
-void JobSession::note_document(const std::string& path, const job::FileStamp& stamp,
-                               const std::string& made) {
-  const std::string file = relative_path(path, folder_);
-  file_.documents.erase(std::remove_if(file_.documents.begin(), file_.documents.end(),
-                                       [&](const auto& one) { return one.file == file; }),
-                        file_.documents.end());
-  file_.documents.push_back({file, stamp, made});
-}
-
-void JobSession::sweep_beside(const std::string& document) const {
-  const fs::path path = fs::absolute(document);
-  sweep(path.parent_path().string(), path.filename().string() + ".part-");
-}
-
-void JobSession::announce(const std::vector<std::string>& documents) {
-  for (const std::string& path : documents) note_document(path, {}, "");
-  write_job();
-}
-
-void JobSession::remember(const std::vector<std::string>& documents, const std::string& scan,
-                          bool whole) {
-  const std::string made = whole ? made_of(scan) : "";
-  for (const std::string& path : documents) note_document(path, job::stamp_of(path), made);
-  write_job();
 }
 
 }  // namespace burnisher::run

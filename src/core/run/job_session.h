@@ -22,6 +22,7 @@
 #include "job/record.h"
 #include "job/worker.h"
 #include "run/documents.h"
+#include "run/job_names.h"
 #include "run/read_scan.h"
 #include "run/run.h"
 #include "run/scan_list.h"
@@ -131,17 +132,5 @@ class JobSession {
   std::unique_ptr<job::Worker> worker_;
   std::optional<job::Worker::Claim> alone_;
 };
-
-// NAME-0007, NAME-0007-left: what files of this page are called in a job. Whatever in the scan's
-// name is no sound text is replaced.
-std::string page_name_of(const Page& page);
-// The same of a scan: NAME-0007.
-std::string scan_name_of(const ScanTask& task);
-
-// The scan's name of a page's, and its part: of NAME-0007-left NAME-0007 and 1.
-std::pair<std::string, int> scan_and_part(const std::string& page_name);
-
-// The job file of a folder; nothing where the folder is no job. Throws FormatError.
-std::optional<job::JobFile> job_file_in(const std::string& folder);
 
 }  // namespace burnisher::run

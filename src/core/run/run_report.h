@@ -46,7 +46,7 @@ struct RunReport {
   std::vector<std::string> waiting;                          // those of them that wait for a person
   std::vector<std::pair<std::string, std::string>> remarks;  // file, what its reader should know
   std::vector<Problem> problems;        // files, and pages missing in documents
-  DescriptiveFields fields;              // that the documents were given
+  DescriptiveFields fields;             // that the documents were given
   std::vector<std::string> up_to_date;  // documents of a job that were left as they are
   int read = 0;                         // scans, by a worker
   double seconds = 0;
