@@ -137,8 +137,11 @@ int lay_out(const std::string& folder, const std::string& path, Context& context
 }
 
 int amend_all(AmendOptions& o, Context& context) {
-  if (o.inputs.size() == 2 && fs::path(o.inputs[1]).extension() == ".json")
-    return lay_out(o.inputs[0], o.inputs[1], context);
+  if (o.inputs.size() == 2 && fs::path(o.inputs[1]).extension() == ".json") {
+    const int code = lay_out(o.inputs[0], o.inputs[1], context);
+    refresh_indexes({o.inputs[0]}, context.console);
+    return code;
+  }
   std::string table;
   if (o.replace.empty()) {
     if (o.inputs.size() < 2)
@@ -155,7 +158,9 @@ int amend_all(AmendOptions& o, Context& context) {
   }
   PageFiles read = read_page_files(o.inputs, context.console);
   if (read.files.empty()) return kNothing;
-  return table.empty() ? replace(o, read, context) : apply(o, read, table, context);
+  const int code = table.empty() ? replace(o, read, context) : apply(o, read, table, context);
+  refresh_indexes(o.inputs, context.console);
+  return code;
 }
 
 }  // namespace

@@ -47,6 +47,7 @@ int correct_all(CorrectOptions& o, Context& context) {
                   report.unsure, report.unknown, report.odd, report.changes.size()));
   for (const std::string& language : report.without_dictionary)
     context.console.point_out(missing_dictionary(language));
+  refresh_indexes(o.inputs, context.console);
   return read.failed ? kSomeLeft : kAllDone;
 }
 

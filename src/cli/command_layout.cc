@@ -10,6 +10,7 @@
 #include "pagefile/page_file.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
+#include "report/html.h"
 #include "report/layout_sheet.h"
 #include "run/job_session.h"
 
@@ -25,17 +26,6 @@ struct LayoutOptions {
   std::string out, images;
   bool overwrite = false, one_file = false;
 };
-
-// In an address every sign but those that mean nothing there is written by its number.
-std::string address_of(const std::string& path) {
-  std::string address;
-  for (const char c : path) {
-    const auto byte = static_cast<unsigned char>(c);
-    const bool plain = std::isalnum(byte) || std::string("-_./~").find(c) != std::string::npos;
-    address += plain ? std::string(1, c) : fmt::format("%{:02X}", byte);
-  }
-  return address;
-}
 
 std::string embedded(const Gray& picture) {
   const Gray small = reduced(picture, std::max(1, picture.width() / kEmbeddedWidth));
@@ -74,7 +64,7 @@ int lay_out(const LayoutOptions& o, Context& context) {
     report::LayoutLeaf leaf;
     leaf.name = fs::path(file.path).stem();
     leaf.page = &file.pages.front();
-    leaf.picture = address_of(relative_path(picture_path(file, o.images), folder));
+    leaf.picture = report::address_of(relative_path(picture_path(file, o.images), folder));
     leaf.look = remarks_of(file.path);
     sheet.leaves.push_back(std::move(leaf));
   }

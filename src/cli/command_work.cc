@@ -25,7 +25,7 @@ void take_options_of_job(const std::string& folder, RunOptions& options, Context
 }
 
 int work(const WorkOptions& o, Context& context) {
-  if (!run::job_file_in(o.folder))
+  if (!job::job_file_in(o.folder))
     throw InputError(o.folder + ": is no job; `burnisher run INPUTS --job DIR` makes one");
   RunOptions options;
   take_options_of_job(o.folder, options, context);

@@ -52,6 +52,8 @@ void add_train(CommandLine& line, Context& context);
 void add_models(CommandLine& line, Context& context);
 void add_recipes(CommandLine& line, Context& context);
 void add_work(CommandLine& line, Context& context);
+void add_find(CommandLine& line, Context& context);
+void add_index(CommandLine& line, Context& context);
 void add_status(CommandLine& line, Context& context);
 void add_layout_sheet(CommandLine& line, Context& context);
 
@@ -92,6 +94,9 @@ struct PageFiles {
   bool failed = false;  // some could not be read
 };
 PageFiles read_page_files(const std::vector<std::string>& inputs, Console& console);
+
+// Brings the indexes of those that are jobs up to date.
+void refresh_indexes(const std::vector<std::string>& inputs, Console& console);
 
 // Where files that were read go when they are changed: --out-dir, --overwrite.
 struct ResultPlace {

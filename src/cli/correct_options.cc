@@ -5,6 +5,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "cli/commands.h"
+#include "find/gather.h"
 #include "job/digest.h"
 
 namespace burnisher::cli {
@@ -83,6 +84,10 @@ void add_suspect_limit(Command& command, correct::CorrectSettings& settings) {
       .option("--suspect-above", settings.limit,
               "words more likely wrong than this are suspects, 0 to 1 (default: as learnt)")
       .between(0.0, 1.0);
+}
+
+void refresh_indexes(const std::vector<std::string>& inputs, Console& console) {
+  for (const std::string& input : inputs) find::refresh_index_of_job(input, console);
 }
 
 PageFiles read_page_files(const std::vector<std::string>& inputs, Console& console) {

@@ -52,7 +52,8 @@ int main(int argc, char** argv) {
        {cli::add_run, cli::add_survey, cli::add_clean, cli::add_segment, cli::add_stencil,
         cli::add_recognise, cli::add_correct, cli::add_proof, cli::add_amend, cli::add_lexicon,
         cli::add_export, cli::add_check, cli::add_score, cli::add_train, cli::add_models,
-        cli::add_recipes, cli::add_work, cli::add_status, cli::add_layout_sheet})
+        cli::add_recipes, cli::add_work, cli::add_status, cli::add_layout_sheet,
+        cli::add_find, cli::add_index})
     add(line, context);
   try {
     std::vector<std::string> remarks;

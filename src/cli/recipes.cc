@@ -183,7 +183,7 @@ bool add_job(const Command& command, std::vector<std::string>& arguments) {
   const Given given = given_in(command, behind_name(arguments));
   const std::string folder = value_of(given, "job");
   if (folder.empty()) return false;
-  const std::optional<job::JobFile> file = run::job_file_in(folder);
+  const std::optional<job::JobFile> file = job::job_file_in(folder);
   if (!file) return false;
   Given kept;
   for (const auto& one : file->settings) {

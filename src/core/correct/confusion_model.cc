@@ -19,7 +19,43 @@ std::string utf8_of(const std::u32string& text) {
   return encode_utf8(std::vector<char32_t>(text.begin(), text.end()));
 }
 
+
+// What print makes alike, whatever recogniser reads it; where learnt costs are lower, they count.
+struct Alike {
+  const char32_t *truth, *read;
+};
+constexpr Alike kAlike[] = {
+    {U"m", U"rn"}, {U"m", U"in"}, {U"m", U"ni"}, {U"m", U"nn"}, {U"rn", U"m"}, {U"in", U"m"},
+    {U"d", U"cl"}, {U"cl", U"d"}, {U"d", U"ci"}, {U"h", U"li"}, {U"h", U"b"},  {U"b", U"h"},
+    {U"h", U"n"},  {U"n", U"h"},  {U"n", U"u"},  {U"u", U"n"},  {U"n", U"ri"}, {U"w", U"vv"},
+    {U"w", U"m"},  {U"u", U"ii"}, {U"u", U"v"},  {U"v", U"u"},  {U"e", U"c"},  {U"c", U"e"},
+    {U"e", U"o"},  {U"o", U"e"},  {U"o", U"c"},  {U"c", U"o"},  {U"a", U"o"},  {U"a", U"e"},
+    {U"a", U"u"},  {U"t", U"c"},  {U"t", U"r"},  {U"t", U"f"},  {U"f", U"t"},  {U"f", U"ſ"},
+    {U"s", U"f"},  {U"l", U"i"},  {U"i", U"l"},  {U"l", U"1"},  {U"l", U"I"},  {U"I", U"l"},
+    {U"i", U"1"},  {U"o", U"0"},  {U"O", U"0"},  {U"s", U"5"},  {U"S", U"5"},  {U"b", U"6"},
+    {U"B", U"8"},  {U"g", U"9"},  {U"z", U"2"},  {U"ct", U"é"}, {U"fi", U"f"}, {U"fl", U"f"},
+    {U"ff", U"f"}, {U"li", U"h"}, {U"y", U"v"},  {U"r", U"t"},  {U"", U"i"},   {U"", U"l"}};
+constexpr double kAlikeCost = 6;  // -ln of a change that looks alike but was never counted
+
+bool all_letters(const std::u32string& text) {
+  return std::all_of(text.begin(), text.end(), is_letter);
+}
+
 }  // namespace
+
+std::vector<Confusion> misreadings_of_letters(const ConfusionModel& confusion_model) {
+  std::vector<Confusion> list;
+  for (const Confusion& m : confusion_model.confusions) {
+    if (all_letters(m.truth) && (all_letters(m.read) || !m.truth.empty())) list.push_back(m);
+  }
+  for (const Alike& alike : kAlike) {
+    const bool learnt = std::any_of(list.begin(), list.end(), [&](const Confusion& m) {
+      return m.truth == alike.truth && m.read == alike.read;
+    });
+    if (!learnt) list.push_back({alike.truth, alike.read, kAlikeCost});
+  }
+  return list;
+}
 
 double ConfusionModel::error_probability(const FeatureVector& features) const {
   double sum = 0;

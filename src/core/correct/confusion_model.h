@@ -29,6 +29,10 @@ struct ConfusionModel {
   double error_probability(const FeatureVector& features) const;  // 0-1
 };
 
+// The learnt confusions that concern letters (or figures that stand for some), and what looks
+// alike in print whatever reads it.
+std::vector<Confusion> misreadings_of_letters(const ConfusionModel& confusion_model);
+
 // Throws InputError/FormatError naming the file.
 ConfusionModel read_confusion_model(const std::string& path);
 std::string write_confusion_model(const ConfusionModel& confusion_model);

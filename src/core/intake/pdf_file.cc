@@ -349,11 +349,11 @@ Scan PdfFile::read(int page, const ScanLimits& limits) const {
 std::optional<Page> PdfFile::text(int page, double dpi) const {
   const State::Look look = state_->look(page, false);
   if (!look.any_text) return std::nullopt;
-  std::optional<Page> text = page_of_words(pdf_words(look.path, page), dpi);
-  if (text) {
-    text->file = state_->source.name();
-    text->number = page;
-  }
+  const PdfWords found = pdf_words(look.path, page);
+  if (!worth_the_name(found)) return std::nullopt;
+  Page text = page_of_words(found, dpi);
+  text.file = state_->source.name();
+  text.number = page;
   return text;
 }
 

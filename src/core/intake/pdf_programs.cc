@@ -76,26 +76,35 @@ Picture draw_pdf_page(const std::string& path, int page, double dpi, double most
   return picture;
 }
 
-PdfWords pdf_words(const std::string& path, int page) {
-  const std::string number = std::to_string(page);
+std::vector<PdfWords> pdf_words(const std::string& path, int first, int last) {
   const std::vector<uint8_t> bytes =
-      output_of({"pdftotext", "-q", "-cropbox", "-bbox", "-f", number, "-l", number, path, "-"},
-                kMostText, "searched for text");
+      output_of({"pdftotext", "-q", "-cropbox", "-bbox", "-f", std::to_string(first), "-l",
+                 std::to_string(last), path, "-"},
+                kMostText * static_cast<size_t>(last - first + 1), "searched for text");
   pugi::xml_document document;
   if (!document.load_buffer(bytes.data(), bytes.size()))
     throw FormatError("the page cannot be searched for text");
-  const auto sheet = document.select_node("//page").node();
-  PdfWords found;
-  found.width = sheet.attribute("width").as_double();
-  found.height = sheet.attribute("height").as_double();
-  for (const auto& node : sheet.children("word")) {
-    PdfWord word;
-    word.text = to_nfc(node.text().get());
-    word.box = {node.attribute("xMin").as_double(), node.attribute("yMin").as_double(),
-                node.attribute("xMax").as_double(), node.attribute("yMax").as_double()};
-    if (!word.text.empty() && !word.box.empty()) found.words.push_back(std::move(word));
+  std::vector<PdfWords> pages;
+  for (const auto& one : document.select_nodes("//page")) {
+    const auto sheet = one.node();
+    PdfWords found;
+    found.width = sheet.attribute("width").as_double();
+    found.height = sheet.attribute("height").as_double();
+    for (const auto& node : sheet.children("word")) {
+      PdfWord word;
+      word.text = to_nfc(node.text().get());
+      word.box = {node.attribute("xMin").as_double(), node.attribute("yMin").as_double(),
+                  node.attribute("xMax").as_double(), node.attribute("yMax").as_double()};
+      if (!word.text.empty() && !word.box.empty()) found.words.push_back(std::move(word));
+    }
+    pages.push_back(std::move(found));
   }
-  return found;
+  return pages;
+}
+
+PdfWords pdf_words(const std::string& path, int page) {
+  std::vector<PdfWords> pages = pdf_words(path, page, page);
+  return pages.empty() ? PdfWords() : std::move(pages.front());
 }
 
 }  // namespace burnisher

@@ -28,5 +28,7 @@ struct PdfWords {
 
 // As `draw_pdf_page` throws.
 PdfWords pdf_words(const std::string& path, int page);
+// Of several pages in one go.
+std::vector<PdfWords> pdf_words(const std::string& path, int first, int last);
 
 }  // namespace burnisher

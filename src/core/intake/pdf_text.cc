@@ -35,21 +35,26 @@ void add_line(Line line, std::vector<Block>& blocks) {
 
 }  // namespace
 
-std::optional<Page> page_of_words(const PdfWords& found, double dpi) {
+bool worth_the_name(const PdfWords& found) {
+  int letters = 0;
+  for (const PdfWord& word : found.words)
+    for (const char32_t c : decode_utf8(word.text)) letters += is_letter(c) || is_digit(c);
+  return letters >= kFewestLetters;
+}
+
+Page page_of_words(const PdfWords& found, double dpi) {
   const double scale = dpi / 72;
   Page page;
   page.dpi = dpi;
   page.width = static_cast<int>(found.width * scale + 0.5);
   page.height = static_cast<int>(found.height * scale + 0.5);
   page.geometry = {PlaneMap(), page.width, page.height};
-  int letters = 0;
   Line line;
   for (const PdfWord& one : found.words) {
     Word word;
     word.text = one.text;
     word.box = {one.box.x0 * scale, one.box.y0 * scale, one.box.x1 * scale, one.box.y1 * scale};
     word.confidence = 1;
-    for (const char32_t c : decode_utf8(word.text)) letters += is_letter(c) || is_digit(c);
     if (!line.words.empty() && !same_line(line.words.back().box, word.box)) {
       add_line(std::move(line), page.blocks);
       line = Line();
@@ -57,7 +62,6 @@ std::optional<Page> page_of_words(const PdfWords& found, double dpi) {
     line.words.push_back(std::move(word));
   }
   if (!line.words.empty()) add_line(std::move(line), page.blocks);
-  if (letters < kFewestLetters) return std::nullopt;
   for (Block& block : page.blocks) {
     Box box;
     for (const Line& l : block.lines) box = united(box, l.box);

@@ -2,14 +2,15 @@
 // them there.
 #pragma once
 
-#include <optional>
-
 #include "intake/pdf_programs.h"
 #include "page/page.h"
 
 namespace burnisher {
 
-// The page at `dpi`. Nothing when there is too little text to be worth the name.
-std::optional<Page> page_of_words(const PdfWords& found, double dpi);
+// The page at `dpi`.
+Page page_of_words(const PdfWords& found, double dpi);
+
+// Whether there is more text on it than a stamp or a page number over a scan.
+bool worth_the_name(const PdfWords& found);
 
 }  // namespace burnisher

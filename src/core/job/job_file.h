@@ -18,6 +18,7 @@ struct ScanSource {
   FileStamp stamp;
   std::string digest;
   int pages = 0;
+  std::vector<std::pair<std::string, std::string>> fields = {};  // descriptive, of its own
 };
 
 // A document that was made of the job.
@@ -25,6 +26,8 @@ struct MadeDocument {
   std::string file;
   FileStamp stamp;   // of the file as it was written; not there: it was about to be written
   std::string made;  // digest of all that it was made of; "": pages are missing in it
+  // Of a PDF: the job's pages in it (as in NAME-0007), and on which of its pages, from 1.
+  std::vector<std::pair<std::string, int>> sheets = {};
 };
 
 // What a person said of single pages.
@@ -47,5 +50,10 @@ struct JobFile {
 std::string written_job(const JobFile& job);
 // Throws FormatError.
 JobFile read_job(const std::string& text);
+// The job file of a folder; nothing where the folder is no job. Throws FormatError.
+std::optional<JobFile> job_file_in(const std::string& folder);
+
+// An option as the job keeps it, its last value; "": it has none.
+std::string setting_of(const JobFile& job, const std::string& name);
 
 }  // namespace burnisher::job

@@ -6,10 +6,8 @@
 #include <cmath>
 
 #include "base/edit_distance.h"
-#include "base/numbers.h"
-#include "base/pattern.h"
-#include "base/roman.h"
 #include "base/unicode.h"
+#include "page/printed_number.h"
 #include "page/table.h"
 
 namespace burnisher::layout {
@@ -19,21 +17,11 @@ constexpr double kHeadZone = 0.2;     // share of the page's height
 constexpr double kMostUnlike = 0.2;   // edit distance of repeated heads over their length
 constexpr size_t kFewestLetters = 4;  // of a head whose repetition means something
 constexpr double kSamePlace = 0.03;   // of the page's height, between repeated heads
-constexpr int kHighestNumber = 9999;
-
-std::string text_of_block(const Block& block) {
-  std::string text;
-  for (const Line& line : block.lines) {
-    if (!text.empty()) text += ' ';
-    text += line.text();
-  }
-  return text;
-}
 
 // Letters alone, small: what repeats while the numbers change.
 std::vector<char32_t> letters_of(const Block& block) {
   std::vector<char32_t> letters;
-  for (char32_t c : decode_utf8(text_of_block(block))) {
+  for (char32_t c : decode_utf8(text_of(block))) {
     if (is_letter(c)) letters.push_back(to_lower(c));
   }
   return letters;
@@ -104,44 +92,10 @@ void settle_header(Block& table) {
 
 }  // namespace
 
-std::optional<PrintedNumber> number_in_text(const std::string& text) {
-  static const Pattern form(
-      "[^0-9A-Za-z]*(?:p\\.|page|seite|s\\.)?[^0-9A-Za-z]*([0-9]{1,4}|[ivxlcdmIVXLCDM]{1,9})[^0-9A-"
-      "Za-z]*",
-      Pattern::Case::kIgnored);
-  const std::vector<std::string> m = form.groups(text);
-  if (m.empty()) return std::nullopt;
-  const std::string found = m[1];
-  if (std::isdigit(static_cast<unsigned char>(found[0])))
-    return PrintedNumber{integer_in(found).value_or(0), false};
-  std::string small = found;
-  for (char& c : small) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-  const int value = roman_value(small);
-  if (value == 0) return std::nullopt;
-  return PrintedNumber{value, true};
-}
-
-std::optional<PrintedNumber> printed_number(const Page& page) {
-  for (const Block& block : page.blocks) {
-    if (block.kind != BlockKind::kPageNumber) continue;
-    if (const auto number = number_in_text(text_of_block(block))) return number;
-  }
-  for (const Block& block : page.blocks) {
-    if (block.kind != BlockKind::kRunningHead || block.lines.empty()) continue;
-    const std::vector<Word>& words = block.lines.front().words;
-    if (words.size() < 2) continue;
-    for (const Word* word : {&words.front(), &words.back()}) {
-      const auto number = number_in_text(word->text);
-      if (number && !number->roman && number->value <= kHighestNumber) return number;
-    }
-  }
-  return std::nullopt;
-}
-
 void settle_kinds(Page& page) {
   for (Block& block : page.blocks) {
     if (block.kind == BlockKind::kTable) settle_header(block);
-    if (block.kind != BlockKind::kPageNumber || number_in_text(text_of_block(block))) continue;
+    if (block.kind != BlockKind::kPageNumber || number_in_text(text_of(block))) continue;
     const bool outside = bounds(block.outline).y1 < kHeadZone * page.height ||
                          bounds(block.outline).y0 > (1 - kHeadZone) * page.height;
     block.kind = outside && letters_of(block).size() >= kFewestLetters ? BlockKind::kRunningHead

@@ -1,5 +1,5 @@
-// What only shows when the text has been read, on one page and from page to page: page numbers and
-// their sequence, running heads by repetition, header rows of tables.
+// What only shows when the text has been read, on one page and from page to page: the sequence of
+// page numbers, running heads by repetition, header rows of tables.
 #pragma once
 
 #include <deque>
@@ -8,20 +8,9 @@
 #include <vector>
 
 #include "page/page.h"
+#include "page/printed_number.h"
 
 namespace burnisher::layout {
-
-// A printed page number, arabic or roman ("xiv").
-struct PrintedNumber {
-  int value = 0;
-  bool roman = false;
-};
-
-// "12", "- 12 -", "[xii]", "p. 12"; nothing when the text is more than that.
-std::optional<PrintedNumber> number_in_text(const std::string& text);
-
-// The number in the page's page-number block, or at either end of its running head.
-std::optional<PrintedNumber> printed_number(const Page& page);
 
 // Page numbers that turn out to be none become running heads or text; tables without a ruled-off
 // head get one when their first row has words over columns of figures.

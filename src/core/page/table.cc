@@ -17,6 +17,15 @@ int column_count(const Block& table) {
   return columns;
 }
 
+std::string text_of(const Block& block) {
+  std::string text;
+  for (const Line& line : block.lines) {
+    if (!text.empty()) text += ' ';
+    text += line.text();
+  }
+  return text;
+}
+
 std::string text_of(const Block& table, const Cell& cell) {
   std::string text;
   for (int index : cell.lines) {

@@ -11,6 +11,9 @@ namespace burnisher {
 int row_count(const Block& table);
 int column_count(const Block& table);
 
+// The text of a block, its lines joined by spaces; hyphens at line ends stay.
+std::string text_of(const Block& block);
+
 // The text of a cell, its lines joined by spaces; hyphens at line ends stay.
 std::string text_of(const Block& table, const Cell& cell);
 

@@ -13,7 +13,7 @@
 
 namespace burnisher {
 
-PageFile read_page_file(const std::string& path) {
+PageFile read_page_file(const std::string& path, bool glyphs) {
   const auto bytes = read_file(path);
   const std::string text(bytes.begin(), bytes.end());
   PageFile file;
@@ -23,7 +23,7 @@ PageFile read_page_file(const std::string& path) {
     file.pages = read_alto_file(path);
     return file;
   }
-  PageXml xml = read_page_xml(text, path);
+  PageXml xml = read_page_xml(text, path, glyphs);
   file.image_name = xml.image_name;
   file.pages.push_back(std::move(xml.page));
   return file;

@@ -21,7 +21,8 @@ struct PageFile {
 };
 
 // Throws InputError/FormatError naming the file.
-PageFile read_page_file(const std::string& path);
+// `glyphs` false: PAGE XML's words without theirs.
+PageFile read_page_file(const std::string& path, bool glyphs = true);
 std::string written(const PageFile& file);
 
 // The picture that the places on a page belong to. Throws InputError/FormatError, also when it has

@@ -423,9 +423,26 @@ PageXml read_parsed(const pugi::xml_node& node) {
   return read;
 }
 
+// The same text without its Glyph elements, which are most of it and cost most of the parsing.
+std::string without_glyphs(const std::string& bytes) {
+  constexpr std::string_view kOpening = "<Glyph ", kClosing = "</Glyph>";
+  std::string kept;
+  kept.reserve(bytes.size() / 2);
+  size_t at = 0;
+  for (size_t first = bytes.find(kOpening); first != std::string::npos;
+       first = bytes.find(kOpening, at)) {
+    const size_t end = bytes.find(kClosing, first);
+    if (end == std::string::npos) break;
+    kept.append(bytes, at, first - at);
+    at = end + kClosing.size();
+  }
+  return kept.append(bytes, at, std::string::npos);
+}
+
 }  // namespace
 
-PageXml read_page_xml(const std::string& bytes, const std::string& path) {
+PageXml read_page_xml(const std::string& bytes, const std::string& path, bool glyphs) {
+  if (!glyphs) return read_page_xml(without_glyphs(bytes), path);
   pugi::xml_document document;
   // No DTD, no entities beyond the five of XML itself: nothing can be fetched or blown up.
   const auto parsed = document.load_buffer(bytes.data(), bytes.size());

@@ -14,6 +14,18 @@ namespace {
 
 using testing::sample_page;
 
+TEST(PageXml, MayBeReadWithoutGlyphs) {
+  const Page page = sample_page();
+  const std::string xml = write_page_xml(page, "a.png");
+  ASSERT_NE(xml.find("<Glyph "), std::string::npos);
+  Page with = read_page_xml(xml, "test").page;
+  const Page without = read_page_xml(xml, "test", false).page;
+  for (Block& block : with.blocks)
+    for (Line& line : block.lines)
+      for (Word& word : line.words) word.glyphs.clear();
+  EXPECT_EQ(write_page_xml(with, "a.png"), write_page_xml(without, "a.png"));
+}
+
 TEST(PageXml, RoundTripKeepsEverything) {
   const Page page = sample_page();
   const PageXml read = read_page_xml(write_page_xml(page, "log-0003.png"), "test");

@@ -2,6 +2,8 @@
 
 #include <fmt/core.h>
 
+#include <cctype>
+
 #include "base/base64.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
@@ -17,6 +19,16 @@ std::string html_page(const std::string& title, const std::string& style, const 
       "img {{ display: block; max-width: 100%; }}\n{}</style>\n</head>\n<body>\n{}</body>\n"
       "</html>\n",
       escaped(title), style, body);
+}
+
+std::string address_of(const std::string& path) {
+  std::string address;
+  for (const char c : path) {
+    const auto byte = static_cast<unsigned char>(c);
+    const bool plain = std::isalnum(byte) || std::string("-_./~").find(c) != std::string::npos;
+    address += plain ? std::string(1, c) : fmt::format("%{:02X}", byte);
+  }
+  return address;
 }
 
 std::string within_script(const std::string& json) {

@@ -47,7 +47,7 @@ bool wish(const std::string& folder, const layout::PageMarks& marks, job::JobFil
 }  // namespace
 
 LayoutOutcome amend_layout(const std::string& folder, const std::vector<layout::PageMarks>& marks) {
-  std::optional<job::JobFile> file = job_file_in(folder);
+  std::optional<job::JobFile> file = job::job_file_in(folder);
   if (!file) throw InputError(folder + ": is no job; `burnisher run INPUTS --job DIR` makes one");
   LayoutOutcome outcome;
   bool wishes = false;

@@ -25,13 +25,19 @@ class DocumentSet {
   struct Written {
     std::string path;
     std::string remark;  // for its reader; mostly empty
+    // Of a PDF: its pages by their names in a job, and on which of the PDF's they are.
+    std::vector<std::pair<std::string, int>> sheets;
   };
   // `source_bytes`: of the scans they were made of; 0: not known.
   std::vector<Written> finish(size_t source_bytes);
 
  private:
   std::vector<Problem>& problems_;
-  std::vector<std::pair<std::string, std::unique_ptr<Document>>> documents_;
+  struct Growing {
+    Written written;
+    std::unique_ptr<Document> document;  // null: it could not be written on
+  };
+  std::vector<Growing> documents_;
   int pages_ = 0;
 };
 

@@ -6,7 +6,6 @@
 #include <optional>
 
 #include "base/files.h"
-#include "base/roman.h"
 #include "export/epub.h"
 #include "export/flow.h"
 #include "export/hocr.h"
@@ -16,6 +15,7 @@
 #include "export/text.h"
 #include "export/word_list.h"
 #include "layout/document.h"
+#include "page/printed_number.h"
 #include "pagefile/alto.h"
 #include "pdf/original.h"
 
@@ -37,6 +37,7 @@ class PdfDocument : public Document {
       return;
     }
     write_left();
+    ++sheets_;
     if (page.kept)
       writer_.add_original(page.page.file, password_, page.page.number);
     else if (face_ == pdf::PageFace::kFacsimile && page.page.part == 1)
@@ -48,6 +49,7 @@ class PdfDocument : public Document {
     write_left();
     writer_.finish();
   }
+  int last_sheet() const override { return sheets_; }
   std::string remark(size_t source_bytes) const override {
     const pdf::PdfSizes& sizes = writer_.sizes();
     std::string text =
@@ -72,6 +74,7 @@ class PdfDocument : public Document {
   std::string password_;
   pdf::PdfWriter writer_;
   std::optional<FinishedPage> left_;  // waits for the other side of its spread
+  int sheets_ = 0;
 };
 
 // A PDF that came in, with text where it had none.
@@ -80,12 +83,14 @@ class OriginalDocument : public Document {
   OriginalDocument(const Sink& sink, const Origin& origin, const Delivery& delivery)
       : about_(delivery.pdf.about), pdf_(origin.original, origin.password, sink) {}
   void add(const FinishedPage& page) override {
+    last_ = page.page.number;
     if (page.kept)
       ++kept_;
     else
       pdf_.add(page.page);
   }
   void finish() override { pdf_.finish(about_); }
+  int last_sheet() const override { return last_; }
   std::string remark(size_t) const override {
     const pdf::PdfSizes& sizes = pdf_.sizes();
     return fmt::format(
@@ -96,7 +101,7 @@ class OriginalDocument : public Document {
  private:
   pdf::About about_;
   pdf::OriginalPdf pdf_;
-  int kept_ = 0;
+  int kept_ = 0, last_ = 0;
 };
 
 // Text as printed.
@@ -313,11 +318,8 @@ class MetsDocument : public Document {
                delivery.pdf.about.more},
               origin.beside) {}
   void add(const FinishedPage& page) override {
-    const auto number = layout::printed_number(page.page);
-    const std::string label = !number         ? ""
-                              : number->roman ? roman_text(number->value)
-                                              : std::to_string(number->value);
-    mets_.add(page.page, {page.page.file, page.picture_file, page.page_file}, label);
+    mets_.add(page.page, {page.page.file, page.picture_file, page.page_file},
+              text_of(printed_number(page.page)));
   }
   void finish() override { mets_.finish(); }
 

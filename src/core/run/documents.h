@@ -30,6 +30,9 @@ class Document {
   virtual ~Document() = default;
   virtual void add(const FinishedPage& page) = 0;
   virtual void finish() = 0;
+  // The place, from 1, of the page that was added last among the document's own pages; 0: it has
+  // none that could be named.
+  virtual int last_sheet() const { return 0; }
   // What its reader should know, such as that nothing is in it; mostly empty. `source_bytes`: of
   // the scans it was made of; 0: not known.
   virtual std::string remark(size_t source_bytes) const {

@@ -58,13 +58,14 @@ bool JobSession::wrote(const std::string& path) const {
   });
 }
 
-void JobSession::note_document(const std::string& path, const job::FileStamp& stamp,
-                               const std::string& made) {
+job::MadeDocument& JobSession::note_document(const std::string& path, const job::FileStamp& stamp,
+                                             const std::string& made) {
   const std::string file = relative_path(path, folder_);
   file_.documents.erase(std::remove_if(file_.documents.begin(), file_.documents.end(),
                                        [&](const auto& one) { return one.file == file; }),
                         file_.documents.end());
   file_.documents.push_back({file, stamp, made});
+  return file_.documents.back();
 }
 
 void JobSession::sweep_beside(const std::string& document) const {
@@ -77,10 +78,11 @@ void JobSession::announce(const std::vector<std::string>& documents) {
   write_job();
 }
 
-void JobSession::remember(const std::vector<std::string>& documents, const std::string& scan,
-                          bool whole) {
+void JobSession::remember(const std::vector<DocumentSet::Written>& documents,
+                          const std::string& scan, bool whole) {
   const std::string made = whole ? made_of(scan) : "";
-  for (const std::string& path : documents) note_document(path, job::stamp_of(path), made);
+  for (const DocumentSet::Written& one : documents)
+    note_document(one.path, job::stamp_of(one.path), made).sheets = one.sheets;
   write_job();
 }
 

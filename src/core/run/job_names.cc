@@ -4,7 +4,6 @@
 
 #include <filesystem>
 
-#include "base/error.h"
 #include "base/files.h"
 #include "base/unicode.h"
 
@@ -31,18 +30,6 @@ std::pair<std::string, int> scan_and_part(const std::string& page_name) {
       return {page_name.substr(0, page_name.size() - side.size()), part};
   }
   return {page_name, 0};
-}
-
-std::optional<job::JobFile> job_file_in(const std::string& folder) {
-  const std::string path = (std::filesystem::path(folder) / "job.json").string();
-  std::error_code status;
-  if (!std::filesystem::exists(path, status)) return std::nullopt;
-  try {
-    const auto bytes = read_file(path);
-    return job::read_job(std::string(bytes.begin(), bytes.end()));
-  } catch (const FormatError& cause) {
-    throw FormatError(path + ": " + cause.what());
-  }
 }
 
 }  // namespace burnisher::run

@@ -1,7 +1,6 @@
 // What things are called in a job, and the file that says what the job is.
 #pragma once
 
-#include <optional>
 #include <string>
 #include <utility>
 
@@ -22,8 +21,5 @@ std::string name_with_part(const ScanTask& task, int part);
 
 // The scan's name of a page's, and its part: of NAME-0007-left NAME-0007 and 1.
 std::pair<std::string, int> scan_and_part(const std::string& page_name);
-
-// The job file of a folder; nothing where the folder is no job. Throws FormatError.
-std::optional<job::JobFile> job_file_in(const std::string& folder);
 
 }  // namespace burnisher::run

@@ -96,7 +96,7 @@ JobSession::JobSession(const RunSettings& settings, const RunTools& tools, const
     sweep_left_behind(folder_);
     sweep_left_behind((fs::path(folder_) / "read").string());
   }
-  if (auto file = job_file_in(folder_)) file_ = std::move(*file);
+  if (auto file = job::job_file_in(folder_)) file_ = std::move(*file);
   common_.settings = job::digest_of(reading_settings_text(settings));
   common_.models = models_digest(settings);
   common_.program = std::to_string(kReadingVersion);
@@ -142,6 +142,8 @@ void JobSession::note_scans() {
     const std::string digest = same ? before->second.digest : job::digest_of_file(path);
     scan_digests_[path] = digest;
     file_.scans.push_back({file, stamp, digest, task.file->page_count()});
+    const auto own = settings_.fields_by_file.find(fs::path(path).filename().string());
+    if (own != settings_.fields_by_file.end()) file_.scans.back().fields = own->second;
   }
   file_.order.clear();
   for (const ScanTask& task : scans_.tasks) file_.order.push_back(scan_name_of(task));

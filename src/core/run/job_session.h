@@ -21,6 +21,7 @@
 #include "job/job_file.h"
 #include "job/record.h"
 #include "job/worker.h"
+#include "run/document_set.h"
 #include "run/documents.h"
 #include "run/job_names.h"
 #include "run/read_scan.h"
@@ -101,7 +102,8 @@ class JobSession {
   // Takes away what a killed run left of a document that is going to be written.
   void sweep_beside(const std::string& document) const;
   void announce(const std::vector<std::string>& documents);
-  void remember(const std::vector<std::string>& documents, const std::string& scan, bool whole);
+  void remember(const std::vector<DocumentSet::Written>& documents, const std::string& scan,
+                bool whole);
   // Whether the job itself wrote that file as it is now, so that it may be replaced.
   bool wrote(const std::string& path) const;
 
@@ -117,7 +119,8 @@ class JobSession {
   void set_gone_aside();
   void put_aside(const job::ScanRecord& record, const ScanTask& task) const;
   void write_job();
-  void note_document(const std::string& path, const job::FileStamp& stamp, const std::string& made);
+  job::MadeDocument& note_document(const std::string& path, const job::FileStamp& stamp,
+                                   const std::string& made);
 
   const RunSettings& settings_;
   const ScanList& scans_;

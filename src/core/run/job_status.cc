@@ -57,7 +57,7 @@ void add_pace(JobStatus& status) {
 }  // namespace
 
 JobStatus status_of(const std::string& folder) {
-  const auto file = job_file_in(folder);
+  const auto file = job::job_file_in(folder);
   if (!file) throw InputError(folder + ": is no job; `burnisher run INPUTS --job DIR` makes one");
   JobStatus status;
   status.scans = static_cast<int>(file->order.size());

@@ -176,8 +176,7 @@ pdf::Sheet sheet_of(const std::vector<const Page*>& pages, const SharedPicture& 
   sheet.pages = pages;
   sheet.picture = picture;
   sheet.dpi = first.dpi;
-  if (const auto number = layout::printed_number(first))
-    sheet.number = {number->value, number->roman};
+  if (const auto number = printed_number(first)) sheet.number = {number->value, number->roman};
   const Geometry& geometry = first.geometry;
   if (face != pdf::PageFace::kFacsimile || geometry.scan_width == 0) {
     sheet.width = first.width;

@@ -16,6 +16,7 @@
 #include "base/files.h"
 #include "base/hash.h"
 #include "base/parallel.h"
+#include "find/gather.h"
 #include "intake/pdf_file.h"
 #include "layout/document.h"
 #include "page/as_stored.h"
@@ -197,7 +198,7 @@ class Delivering {
   void deliver(Waiting& waiting) {
     FinishedPage& page = waiting.finished;
     PageReport& report = report_.pages[waiting.report];
-    const auto number = layout::printed_number(page.page);
+    const auto number = printed_number(page.page);
     if (number)
       report.printed_number = fmt::format("{}{}", number->value, number->roman ? " (roman)" : "");
     numbered_.push_back({place_of(report), number});
@@ -240,19 +241,18 @@ class Delivering {
   void finish() {
     const std::vector<PageReport> own(report_.pages.begin() + static_cast<long>(first_report_),
                                       report_.pages.end());
-    std::vector<std::string> paths;
     if (job_ != nullptr) announce();
-    for (DocumentSet::Written& written : documents_->finish(source_bytes_of(own))) {
+    std::vector<DocumentSet::Written> documents = documents_->finish(source_bytes_of(own));
+    for (DocumentSet::Written& written : documents) {
       if (held_) set_waiting(written.path);
       report_.written.push_back(written.path);
-      paths.push_back(written.path);
       if (written.remark.empty()) continue;
       report_.remarks.emplace_back(written.path, written.remark);
       progress_.say(written.path + ": " + written.remark);
     }
     // With pages missing, the documents are not what they are to be: the next run tries again.
     const bool failed = std::any_of(own.begin(), own.end(), [](const auto& p) { return p.failed; });
-    if (job_ != nullptr) remember(paths, joined(settings_) ? "" : own.front().file, !failed);
+    if (job_ != nullptr) remember(documents, joined(settings_) ? "" : own.front().file, !failed);
   }
 
   void announce() {
@@ -263,9 +263,10 @@ class Delivering {
     }
   }
 
-  void remember(const std::vector<std::string>& paths, const std::string& scan, bool whole) {
+  void remember(const std::vector<DocumentSet::Written>& documents, const std::string& scan,
+                bool whole) {
     try {
-      job_->remember(paths, scan, whole);
+      job_->remember(documents, scan, whole);
     } catch (const std::exception& cause) {
       report_.problems.push_back(problem_of(cause));
     }
@@ -485,6 +486,8 @@ RunReport run(const RunSettings& settings, const RunTools& tools, Progress& prog
   if (joined(own) && !scans.tasks.empty()) delivering.begin(scans.tasks.front());
   with_threads(own.threads,
                [&] { stream(own, tools, scans, readers, job, progress, delivering, report); });
+  if (job != nullptr && !progress.cancelled())
+    find::refresh_index_of_job(settings.job_folder, progress);
   report.seconds = passed();
   return report;
 }
