@@ -52,6 +52,7 @@ void add_train(CommandLine& line, Context& context);
 void add_models(CommandLine& line, Context& context);
 void add_recipes(CommandLine& line, Context& context);
 void add_work(CommandLine& line, Context& context);
+void add_watch(CommandLine& line, Context& context);
 void add_find(CommandLine& line, Context& context);
 void add_index(CommandLine& line, Context& context);
 void add_status(CommandLine& line, Context& context);

@@ -53,7 +53,7 @@ int main(int argc, char** argv) {
         cli::add_recognise, cli::add_correct, cli::add_proof, cli::add_amend, cli::add_lexicon,
         cli::add_export, cli::add_check, cli::add_score, cli::add_train, cli::add_models,
         cli::add_recipes, cli::add_work, cli::add_status, cli::add_layout_sheet,
-        cli::add_find, cli::add_index})
+        cli::add_find, cli::add_index, cli::add_watch})
     add(line, context);
   try {
     std::vector<std::string> remarks;

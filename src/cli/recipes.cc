@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "cli/given_options.h"
+#include "cli/settings_file.h"
 #include "run/job_session.h"
 
 namespace burnisher::cli {
@@ -18,48 +19,6 @@ namespace {
 namespace fs = std::filesystem;
 
 const char* const kFolderRecipe = "burnisher.toml";  // beside the scans
-
-struct Setting {
-  std::string key, value;
-  int line;
-};
-
-std::string trimmed(const std::string& text) {
-  const auto first = text.find_first_not_of(" \t\r"), last = text.find_last_not_of(" \t\r");
-  return first == std::string::npos ? "" : text.substr(first, last - first + 1);
-}
-
-// Up to a # that is not inside quotation marks.
-std::string without_comment(const std::string& line) {
-  bool quoted = false;
-  for (size_t i = 0; i < line.size(); ++i) {
-    if (line[i] == '"') quoted = !quoted;
-    if (line[i] == '#' && !quoted) return line.substr(0, i);
-  }
-  return line;
-}
-
-std::vector<Setting> parsed(const std::string& name, const std::string& text) {
-  std::vector<Setting> settings;
-  std::istringstream lines(text);
-  int number = 0;
-  for (std::string line; std::getline(lines, line);) {
-    ++number;
-    const std::string content = trimmed(without_comment(line));
-    if (content.empty()) continue;
-    const size_t equals = content.find('=');
-    if (equals == std::string::npos) {
-      throw SettingsError(
-          fmt::format("recipe {}, line {}: \"{}\" is no setting; key = value is expected", name,
-                      number, content));
-    }
-    std::string value = trimmed(content.substr(equals + 1));
-    if (value.size() >= 2 && value.front() == '"' && value.back() == '"')
-      value = value.substr(1, value.size() - 2);
-    settings.push_back({trimmed(content.substr(0, equals)), value, number});
-  }
-  return settings;
-}
 
 std::string text_of(const std::string& name) {
   for (const Recipe& recipe : built_in_recipes()) {
@@ -214,10 +173,11 @@ std::vector<std::string> with_recipe(const CommandLine& line, std::vector<std::s
   if (command == nullptr || !command->has_option("recipe")) return arguments;
   const std::vector<std::string> known = all_option_names(line);
   const std::string name = value_of(given_in(*command, behind_name(arguments)), "recipe");
-  if (!name.empty()) add_settings(name, parsed(name, text_of(name)), *command, known, arguments);
+  if (!name.empty())
+    add_settings(name, settings_in("recipe " + name, text_of(name)), *command, known, arguments);
   if (command->has_option("job") && add_job(*command, arguments)) return arguments;
   for (const std::string& path : standing_recipes(given_in(*command, behind_name(arguments)))) {
-    add_settings(path, parsed(path, text_of(path)), *command, known, arguments);
+    add_settings(path, settings_in("recipe " + path, text_of(path)), *command, known, arguments);
     remarks.push_back("settings from " + path);
   }
   return arguments;

@@ -7,6 +7,7 @@
 #include <unistd.h>
 
 #include <cerrno>
+#include <chrono>
 #include <csignal>
 #include <cstring>
 
@@ -17,6 +18,7 @@ extern char** environ;
 namespace burnisher {
 namespace {
 
+constexpr int kLookEvery = 200;         // ms
 constexpr size_t kMostMessages = 4000;  // bytes; more says nothing new
 
 // Both ends are closed on exec, so that no other child that is started meanwhile keeps them open.
@@ -65,15 +67,35 @@ int exit_code_of(pid_t child) {
 }  // namespace
 
 ProcessResult run_process(const std::vector<std::string>& arguments, size_t most_output) {
+  ProcessLimits limits;
+  limits.most_output = most_output;
+  return run_process(arguments, limits);
+}
+
+ProcessResult run_process(const std::vector<std::string>& arguments, const ProcessLimits& limits) {
+  using Clock = std::chrono::steady_clock;
   Pipe output, messages;
   const pid_t child = start(arguments, output, messages);
   output.close_write();
   messages.close_write();
   ProcessResult result;
-  bool too_much = false;
+  bool too_much = false, told = false;
+  const auto begun = Clock::now();
+  auto told_at = begun;
+  const auto since = [](Clock::time_point then) {
+    return std::chrono::duration<double>(Clock::now() - then).count();
+  };
+  const bool watched = limits.cancelled || limits.most_seconds > 0;
   pollfd waiting[2] = {{output.read_end, POLLIN, 0}, {messages.read_end, POLLIN, 0}};
   while (waiting[0].fd >= 0 || waiting[1].fd >= 0) {
-    if (poll(waiting, 2, -1) < 0 && errno != EINTR) break;
+    if (poll(waiting, 2, watched ? kLookEvery : -1) < 0 && errno != EINTR) break;
+    if (limits.most_seconds > 0 && since(begun) > limits.most_seconds) kill(child, SIGKILL);
+    if (told && since(told_at) > limits.grace) kill(child, SIGKILL);
+    if (!told && limits.cancelled && limits.cancelled()) {
+      kill(child, SIGTERM);
+      told = true;
+      told_at = Clock::now();
+    }
     char block[65536];
     for (int i = 0; i < 2; ++i) {
       if (waiting[i].fd < 0 || waiting[i].revents == 0) continue;
@@ -85,7 +107,7 @@ ProcessResult run_process(const std::vector<std::string>& arguments, size_t most
       }
       const auto size = static_cast<size_t>(got);
       if (i == 0) {
-        too_much = result.output.size() + size > most_output;
+        too_much = result.output.size() + size > limits.most_output;
         if (too_much) kill(child, SIGKILL);
         if (!too_much) result.output.insert(result.output.end(), block, block + size);
       } else if (result.messages.size() < kMostMessages) {

@@ -1,0 +1,137 @@
+#include "service/desk.h"
+
+#include <fcntl.h>
+#include <sys/file.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <filesystem>
+#include <nlohmann/json.hpp>
+
+#include "base/error.h"
+#include "base/files.h"
+
+namespace burnisher::service {
+namespace {
+
+namespace fs = std::filesystem;
+using nlohmann::ordered_json;
+
+const std::pair<Stage, const char*> kNames[] = {{Stage::kWorking, "working"},
+                                                {Stage::kDelivering, "delivering"},
+                                                {Stage::kWaiting, "waiting"},
+                                                {Stage::kDone, "done"},
+                                                {Stage::kFailed, "failed"}};
+
+const char* name_of(Stage stage) {
+  for (const auto& [one, name] : kNames)
+    if (one == stage) return name;
+  return "";
+}
+
+std::string written(const DocumentRecord& record) {
+  const ordered_json all = {{"document", record.name},
+                            {"source", record.source},
+                            {"signature", record.signature},
+                            {"stage", name_of(record.stage)},
+                            {"files", record.files},
+                            {"why", record.why},
+                            {"original_gone", record.original_gone}};
+  return all.dump(1, ' ', false, ordered_json::error_handler_t::replace) + "\n";
+}
+
+DocumentRecord read(const std::string& path) {
+  const auto bytes = read_file(path);
+  const ordered_json all = ordered_json::parse(bytes.begin(), bytes.end());
+  DocumentRecord record;
+  all.at("document").get_to(record.name);
+  all.at("source").get_to(record.source);
+  all.at("signature").get_to(record.signature);
+  for (const auto& [stage, name] : kNames)
+    if (all.at("stage") == name) record.stage = stage;
+  all.at("files").get_to(record.files);
+  all.at("why").get_to(record.why);
+  all.at("original_gone").get_to(record.original_gone);
+  return record;
+}
+
+}  // namespace
+
+Desk::Desk(const std::string& folder) : folder_(folder) {
+  std::error_code status;
+  fs::create_directories(folder, status);
+  if (status) throw OutputError(folder + ": cannot be made: " + status.message());
+  const std::string lock = (fs::path(folder) / ".lock").string();
+  lock_ = open(lock.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0644);
+  if (lock_ < 0) throw OutputError(lock + ": cannot be written");
+  if (flock(lock_, LOCK_EX | LOCK_NB) != 0)
+    throw SettingsError(folder + ": another `burnisher watch` is at work there");
+  for (const auto& entry : fs::directory_iterator(folder)) {
+    if (entry.path().extension() != ".json") continue;
+    try {
+      held_.push_back(read(entry.path().string()));
+    } catch (const std::exception&) {
+      // Cut short before it was ever acted on: its source is taken again.
+      fs::remove(entry.path(), status);
+    }
+  }
+  std::sort(held_.begin(), held_.end(),
+            [](const auto& a, const auto& b) { return a.name < b.name; });
+}
+
+Desk::~Desk() {
+  if (lock_ >= 0) close(lock_);
+}
+
+std::vector<DocumentRecord> Desk::records() const {
+  return held_;
+}
+
+std::optional<DocumentRecord> Desk::record_of(const std::string& name) const {
+  for (const DocumentRecord& one : held_)
+    if (one.name == name) return one;
+  return std::nullopt;
+}
+
+bool Desk::knows(const std::string& source, const std::string& signature) const {
+  return std::any_of(held_.begin(), held_.end(), [&](const DocumentRecord& one) {
+    return one.source == source && one.signature == signature && !one.original_gone;
+  });
+}
+
+void Desk::put(const DocumentRecord& record) {
+  write_file(path_of(record.name), written(record));
+  for (DocumentRecord& one : held_) {
+    if (one.name != record.name) continue;
+    one = record;
+    return;
+  }
+  held_.push_back(record);
+}
+
+void Desk::forget(const std::string& name) {
+  drop_job(name);
+  std::error_code status;
+  fs::remove(path_of(name), status);
+  held_.erase(std::remove_if(held_.begin(), held_.end(),
+                             [&](const DocumentRecord& one) { return one.name == name; }),
+              held_.end());
+}
+
+void Desk::drop_job(const std::string& name) const {
+  std::error_code status;
+  fs::remove_all(job_of(name), status);
+  fs::remove_all(made_of(name), status);
+}
+
+std::string Desk::job_of(const std::string& name) const {
+  return (fs::path(folder_) / (name + ".job")).string();
+}
+std::string Desk::made_of(const std::string& name) const {
+  return (fs::path(folder_) / (name + ".made")).string();
+}
+std::string Desk::path_of(const std::string& name) const {
+  return (fs::path(folder_) / (name + ".json")).string();
+}
+
+}  // namespace burnisher::service
