@@ -82,15 +82,19 @@ std::string Browser::ask(const std::string& method, const std::string& what,
 }
 
 void Browser::open(const std::string& path) {
+  open_address("file://" + path);
+}
+
+void Browser::open_address(const std::string& address) {
   // The driver's own waiting can hang on pages that load things later: a mark tells the page that
   // is left from the one that comes.
   value_of("window.left = true");
-  ask("POST", session_ + "url", json{{"url", "file://" + path}}.dump());
+  ask("POST", session_ + "url", json{{"url", address}}.dump());
   for (int i = 0; i < 300; ++i) {
     if (value_of("!window.left && document.readyState") == "complete") return;
     std::this_thread::sleep_for(std::chrono::milliseconds(100));
   }
-  throw std::runtime_error(path + " was not loaded");
+  throw std::runtime_error(address + " was not loaded");
 }
 
 std::string Browser::element(const std::string& css) {

@@ -14,6 +14,7 @@ class Browser {
   Browser& operator=(const Browser&) = delete;
 
   void open(const std::string& path);
+  void open_address(const std::string& address);
   void click(const std::string& css);
   // Keys to what has the focus, or to the element. Enter is "\uE007", the right arrow "\uE014".
   void type(const std::string& keys, const std::string& css = "body");

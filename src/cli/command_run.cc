@@ -7,6 +7,7 @@
 #include "cli/commands.h"
 #include "cli/remedies.h"
 #include "cli/run_options.h"
+#include "report/barcodes_json.h"
 #include "report/delivery_report.h"
 
 namespace burnisher::cli {
@@ -41,6 +42,7 @@ nlohmann::json json_of(const run::RunReport& report) {
                      {"turn", p.turn},
                      {"turn_confidence", p.turn_confidence},
                      {"seconds", p.seconds},
+                     {"barcodes", report::barcodes_json(p.barcodes)},
                      {"notes", p.notes},
                      {"look", p.look}});
   }

@@ -16,7 +16,7 @@ struct SurveyOptions {
   std::vector<std::string> inputs, outputs;
   std::string pages, model;
   int threads = 0;
-  bool overwrite = false;
+  bool overwrite = false, barcodes = false;
   clean::CleanSettings settings;
   ScanLimits limits;
 };
@@ -43,7 +43,7 @@ int survey_all(SurveyOptions& o, Context& context) {
   const int code = for_each_page(
       {o.inputs, o.pages, o.limits, o.threads}, context, [](const ScanFile&, int) {},
       [&](const ScanFile& file, int number) {
-        run::ScanSurvey s = run::survey(file, number, network, recogniser, o.settings);
+        run::ScanSurvey s = run::survey(file, number, network, recogniser, o.settings, o.barcodes);
         const std::lock_guard<std::mutex> lock(guard);
         if (s.failed) context.console.warn(s.look.front());
         found[{s.file, s.page}] = std::move(s);
@@ -77,6 +77,7 @@ void add_survey(CommandLine& line, Context& context) {
   command.option("--pages", o->pages, "pages of every input file, as in 3-7,12").type_name("RANGE");
   command.option("--threads", o->threads, "pages worked on at the same time (default: all cores)")
       .between(1, 1024);
+  command.flag("--barcodes", o->barcodes, "look for barcodes, too");
   command.flag("--overwrite", o->overwrite, "replace files that are there already");
   command.option("--dpi", o->settings.dpi, "resolution of the scans, whatever the files say")
       .between(50, 2400);

@@ -25,8 +25,8 @@ namespace fs = std::filesystem;
 constexpr double kPause = 1;  // seconds between two looks where nothing happens
 
 // Options of `run` that make no sense here, since each document has its own job and place.
-const char* const kNotHere[] = {"out",   "job",  "explain", "afresh", "on",  "nodes",
-                                "slurm", "json", "report",  "quiet",  "name"};
+const char* const kNotHere[] = {"out",   "job",   "explain", "afresh", "on",
+                                "nodes", "slurm", "json",    "report", "quiet"};
 
 struct WatchOptions {
   RunOptions run;  // described, so that they are checked and told by --help
@@ -75,7 +75,9 @@ service::FlowSettings settings_of(const Command& command, Described flow, int th
   const std::string out = taken(flow.given, "out-dir", "");
   if (out.empty()) throw SettingsError(flow.place + ": says no place of delivery (out-dir)");
   s.out = fs::absolute(out).lexically_normal().string();
-  for (const std::string& kind : split(taken(flow.given, "to", "pdf")))
+  s.kinds_named = taken(flow.given, "to", "pdf");
+  s.splits = flow.given.find("split-at") != nullptr;
+  for (const std::string& kind : split(s.kinds_named))
     s.kinds.push_back(run::ending_of(run::output_kind_named(kind)));
   s.originals = originals_named(flow.place, taken(flow.given, "originals", "keep"));
   s.settle = seconds_in(flow.place, "settle", taken(flow.given, "settle", "3"));

@@ -49,11 +49,13 @@ int main(int argc, char** argv) {
   line.foot("`burnisher COMMAND --help` tells more about a command and gives an example.");
   cli::Context context;
   for (const auto& add :
-       {cli::add_run, cli::add_survey, cli::add_clean, cli::add_segment, cli::add_stencil,
-        cli::add_recognise, cli::add_correct, cli::add_proof, cli::add_amend, cli::add_lexicon,
-        cli::add_export, cli::add_check, cli::add_score, cli::add_train, cli::add_models,
-        cli::add_recipes, cli::add_work, cli::add_status, cli::add_layout_sheet,
-        cli::add_find, cli::add_index, cli::add_watch})
+       {cli::add_run,     cli::add_survey,    cli::add_clean,        cli::add_segment,
+        cli::add_stencil, cli::add_recognise, cli::add_correct,      cli::add_proof,
+        cli::add_amend,   cli::add_lexicon,   cli::add_export,       cli::add_check,
+        cli::add_score,   cli::add_train,     cli::add_models,       cli::add_recipes,
+        cli::add_work,    cli::add_status,    cli::add_layout_sheet, cli::add_find,
+        cli::add_index,   cli::add_watch,     cli::add_sheet,
+        cli::add_serve})
     add(line, context);
   try {
     std::vector<std::string> remarks;

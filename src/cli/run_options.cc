@@ -40,6 +40,12 @@ void add_inputs_and_outputs(Command& command, RunOptions& o) {
       .option("--name", o.name, "with --out-dir: names of the files, {stem} stands for the input's")
       .type_name("PATTERN")
       .default_shown();
+  command
+      .option("--split-at", o.split_at,
+              "with --out-dir: the inputs are one batch, cut into documents at blank sheets "
+              "(blank), at sheets of `burnisher sheet` (separator), or where a barcode begins one "
+              "(barcode=INV-*); --name may hold {n} and the names of the sheet's fields")
+      .type_name("RULE");
   command.option("--pages", s.pages, "pages of every input file, as in 3-7,12").type_name("RANGE");
   command
       .option("--existing-text", o.existing_text,
@@ -108,6 +114,8 @@ void add_stages(Command& command, RunOptions& o) {
       .type_name("FILE");
   add_kinds(command, s.kinds_wanted);
   add_reading(command, o.reading);
+  command.flag("--barcodes", s.stages.barcodes,
+               "look for barcodes; they go into PAGE XML, word lists and --json");
   command.option("--keep-steps", s.steps_folder, "keep the picture of every stage here, as PNG")
       .type_name("DIR");
 }
@@ -148,6 +156,7 @@ run::RunTools RunOptions::settle(Context& context) {
   s.correct.repair = repair_named(repair);
   if (s.stages.recognise.spelling) s.correct.languages = s.stages.recognise.languages;
   s.hold = run::hold_rules(hold);
+  s.split = run::split_rule(split_at);
   s.precision = reading.precision_wanted();
   delivery.settle(s.stages.recognise.spelling ? s.stages.recognise.languages
                                               : std::vector<std::string>{});

@@ -21,7 +21,7 @@ struct RunOptions {
   std::unique_ptr<correct::Lexicon> open_lexicon;
   std::string repair = "safe", hold;
   std::string kinds, positions = "page", turn = "auto", name = "{stem}";
-  std::string existing_text = "keep", password_file, model;
+  std::string existing_text = "keep", password_file, model, split_at;
   bool json = false, explain = false;
   std::vector<std::string> fields;
   std::string table;

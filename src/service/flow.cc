@@ -49,6 +49,21 @@ std::string free_path(const std::string& folder, const std::string& name) {
   }
 }
 
+// The documents that a batch became; those that wait stand in a folder of their own, and the whole
+// batch waits with them.
+void gather(const std::string& made, std::vector<std::string>& files) {
+  std::error_code status;
+  const fs::path waiting = fs::path(made) / kWaitingFolder;
+  if (fs::exists(waiting, status)) {
+    for (const auto& entry : fs::directory_iterator(waiting))
+      fs::rename(entry.path(), fs::path(made) / entry.path().filename());
+    fs::remove(waiting, status);
+  }
+  for (const auto& entry : fs::directory_iterator(made))
+    if (entry.is_regular_file()) files.push_back(entry.path().filename().string());
+  std::sort(files.begin(), files.end());
+}
+
 // What a program said, without its name before every line.
 std::string said(const std::string& messages) {
   constexpr std::string_view kName = "burnisher: ";
@@ -165,10 +180,10 @@ void Flow::read(DocumentRecord& record) {
   std::vector<std::string> arguments = {"run",    record.source, "--job", desk_.job_of(record.name),
                                         "--json", "--quiet"};
   record.files.clear();
-  for (const std::string& kind : settings_.kinds) {
-    record.files.push_back(record.name + kind);
-    arguments.insert(arguments.end(), {"--out", (fs::path(made) / record.files.back()).string()});
-  }
+  if (!settings_.splits)
+    for (const std::string& kind : settings_.kinds) record.files.push_back(record.name + kind);
+  const std::vector<std::string> where = targets(record);
+  arguments.insert(arguments.end(), where.begin(), where.end());
   arguments.insert(arguments.end(), settings_.options.begin(), settings_.options.end());
   const ProcessResult result = program(arguments);
   if (result.exit_code == kStopped || cancelled_()) return;  // goes on the next time
@@ -184,6 +199,7 @@ void Flow::read(DocumentRecord& record) {
   }
   const auto pages = static_cast<int>(report.value("pages", json::array()).size());
   const double seconds = report.value("seconds", 0.0);
+  if (settings_.splits) gather(made, record.files);
   std::string why;
   for (const auto& problem : report.value("problems", json::array()))
     why += (why.empty() ? "" : "; ") + problem.get<std::string>();
@@ -203,6 +219,15 @@ void Flow::read(DocumentRecord& record) {
   record.stage = Stage::kDelivering;
   desk_.put(record);
   tell(record, "read", why, pages, seconds);
+}
+
+std::vector<std::string> Flow::targets(const DocumentRecord& record) const {
+  const std::string made = desk_.made_of(record.name);
+  if (settings_.splits) return {"--out-dir", made, "--to", settings_.kinds_named};
+  std::vector<std::string> arguments;
+  for (const std::string& file : record.files)
+    arguments.insert(arguments.end(), {"--out", (fs::path(made) / file).string()});
+  return arguments;
 }
 
 void Flow::set_waiting(DocumentRecord& record) {
@@ -235,9 +260,8 @@ bool Flow::look_for_decisions(DocumentRecord& record) {
     // Delivered as it is now, whatever the rules that held it say.
     std::vector<std::string> arguments = {"run",     "--job",     job, "--json",
                                           "--quiet", "--hold-if", ""};
-    for (const std::string& file : record.files)
-      arguments.insert(arguments.end(),
-                       {"--out", (fs::path(desk_.made_of(record.name)) / file).string()});
+    const std::vector<std::string> where = targets(record);
+    arguments.insert(arguments.end(), where.begin(), where.end());
     fs::create_directories(desk_.made_of(record.name));
     const ProcessResult made = program(arguments);
     if (made.exit_code == kStopped || cancelled_()) return false;
@@ -258,7 +282,7 @@ bool Flow::look_for_decisions(DocumentRecord& record) {
 void Flow::deliver(DocumentRecord& record) {
   for (const std::string& file : record.files) {
     const std::string from = (fs::path(desk_.made_of(record.name)) / file).string();
-    if (fs::exists(from)) move(from, place("", file));
+    if (fs::exists(from)) move(from, free_path(place("", ""), file));
   }
   std::error_code status;
   for (const std::string& file : record.files) fs::remove(place(kWaitingFolder, file), status);

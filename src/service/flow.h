@@ -23,6 +23,8 @@ struct FlowSettings {
   std::string name;                  // in messages
   std::string in, out;               // folders
   std::vector<std::string> kinds;    // endings of the documents wanted, as in .pdf
+  std::string kinds_named;           // the same as --to has them
+  bool splits = false;               // one scan may become many documents
   std::vector<std::string> options;  // of `burnisher run`, as arguments
   Originals originals = Originals::kKeep;
   double settle = 3;        // seconds, see Inbox
@@ -63,6 +65,8 @@ class Flow {
   bool look_for_decisions(DocumentRecord& record);
   std::string free_name(const std::string& source) const;
   std::string place(const std::string& folder, const std::string& file) const;
+  // Where documents are to be made, as arguments of `run`.
+  std::vector<std::string> targets(const DocumentRecord& record) const;
   ProcessResult program(const std::vector<std::string>& arguments) const;
   void tell(const DocumentRecord& record, const std::string& what, const std::string& why = "",
             int pages = 0, double seconds = 0) const;

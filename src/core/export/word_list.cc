@@ -57,6 +57,12 @@ std::string word_list_tsv(const Page& page, Positions positions, int number) {
                         r.of.confidence, reason_names(r.of.reasons), r.in_line.language,
                         without_tabs(r.of.text));
   });
+  for (const Barcode& code : page.barcodes) {
+    const Box b = placed(bounds(code.outline), page, positions);
+    text += fmt::format("{}\t\tbarcode {}\t\t\t{}\t{}\t{}\t{}\t1.000\t\t\t{}\n", number, code.kind,
+                        std::lround(b.x0), std::lround(b.y0), std::lround(b.x1), std::lround(b.y1),
+                        without_tabs(code.text));
+  }
   return text;
 }
 
@@ -77,6 +83,16 @@ std::string word_list_json(const Page& page, Positions positions, int number) {
                                         {"text", r.of.text}};
     text += row.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace) + ",\n";
   });
+  for (const Barcode& code : page.barcodes) {
+    const Box b = placed(bounds(code.outline), page, positions);
+    const nlohmann::ordered_json row = {
+        {"page", number},
+        {"kind", "barcode"},
+        {"barcode", code.kind},
+        {"box", {std::lround(b.x0), std::lround(b.y0), std::lround(b.x1), std::lround(b.y1)}},
+        {"text", code.text}};
+    text += row.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace) + ",\n";
+  }
   return text;
 }
 

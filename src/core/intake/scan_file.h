@@ -33,6 +33,7 @@ class ScanFile {
   // Of files the path, of memory its name.
   const std::string& path() const { return source_.name(); }
   int page_count() const { return page_count_; }
+  FileKind kind() const { return kind_; }
   bool is_pdf() const { return kind_ == FileKind::kPdf; }
   // Held open from its first use until `close`; null for other kinds.
   std::shared_ptr<const PdfFile> pdf() const;

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "base/plane_map.h"
+#include "page/barcode.h"
 
 namespace burnisher {
 
@@ -132,7 +133,8 @@ struct Page {
   // How it was cleaned, as keys and values, so that the same can be done to its scan again; empty:
   // not known.
   std::vector<std::pair<std::string, std::string>> cleaning;
-  std::vector<Block> blocks;  // in reading order
+  std::vector<Block> blocks;      // in reading order
+  std::vector<Barcode> barcodes;  // where they were looked for
 
   // The languages of its lines, the commonest (by letters) first; none below a tenth.
   std::vector<std::string> languages() const;

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <cstring>
 #include <map>
+#include <optional>
 #include <pugixml.hpp>
 #include <sstream>
 
@@ -23,8 +24,9 @@
 namespace burnisher {
 namespace {
 
-constexpr int kMostCells = 10000;          // rows or columns of a table
-constexpr double kConfidenceStep = 0.001;  // of confidences as they are written
+const char* const kBarcodeType = "barcode";  // of a GraphicRegion, as the schema has it
+constexpr int kMostCells = 10000;            // rows or columns of a table
+constexpr double kConfidenceStep = 0.001;    // of confidences as they are written
 // Of a line's height, when another program does not tell them.
 constexpr double kXHeightOfLine = 0.45, kFootOfLine = 0.25;
 
@@ -375,6 +377,15 @@ std::string write_page_xml(const Page& page, const std::string& image_name) {
     for (const Line& line : block.lines)
       add_line(holder, line, fmt::format("{}l{}", id, ++line_number));
   }
+  int code_number = 0;
+  for (const Barcode& code : page.barcodes) {
+    auto child = node.append_child("GraphicRegion");
+    child.append_attribute("id") = fmt::format("c{}", ++code_number).c_str();
+    child.append_attribute("type") = kBarcodeType;
+    child.append_attribute("custom") =
+        custom_entry("barcode", {{"kind", code.kind}, {"text", code.text}}).c_str();
+    add_coords(child, code.outline);
+  }
   std::ostringstream text;
   document.save(text, "  ");
   return text.str();
@@ -402,6 +413,15 @@ Block read_block(const pugi::xml_node& region) {
   return block;
 }
 
+// A region that this program wrote for a barcode.
+std::optional<Barcode> read_barcode(const pugi::xml_node& region) {
+  if (std::string(region.attribute("type").value()) != kBarcodeType) return std::nullopt;
+  const Custom custom(region.attribute("custom").value());
+  if (!custom.has("barcode")) return std::nullopt;
+  return Barcode{custom.text("barcode", "kind"), custom.text("barcode", "text"),
+                 points_of(region.child("Coords").attribute("points").value())};
+}
+
 PageXml read_parsed(const pugi::xml_node& node) {
   PageXml read;
   Page& page = read.page;
@@ -419,7 +439,12 @@ PageXml read_parsed(const pugi::xml_node& node) {
   page.relative_file = custom.text("scan", "relative");
   page.cleaning = custom.all("cleaning");
   if (page.file.empty()) page.file = read.image_name;
-  for (const auto& region : ordered_regions(node)) page.blocks.push_back(read_block(region));
+  for (const auto& region : ordered_regions(node)) {
+    if (const auto code = read_barcode(region))
+      page.barcodes.push_back(*code);
+    else
+      page.blocks.push_back(read_block(region));
+  }
   return read;
 }
 

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "report/barcodes_json.h"
 #include "report/html.h"
 
 namespace burnisher::report {
@@ -55,6 +56,7 @@ Json json_of(const ScanSurvey& s) {
   page["scripts"] = s.scripts;
   page["has_text"] = s.has_text;
   page["picture_share"] = rounded(s.picture_share, 3);
+  page["barcodes"] = barcodes_json(s.barcodes);
   page["failed"] = s.failed;
   page["look"] = s.look;
   return page;
@@ -62,6 +64,7 @@ Json json_of(const ScanSurvey& s) {
 
 std::string cell_of(const Json& value) {
   if (value.is_boolean()) return value.get<bool>() ? "yes" : "no";
+  if (value.is_array() && !value.empty() && value.front().is_object()) return value.dump();
   if (value.is_array()) return joined(value.get<std::vector<std::string>>());
   std::string text = value.is_string() ? value.get<std::string>() : value.dump();
   for (char& c : text) {
@@ -100,6 +103,7 @@ std::string findings(const ScanSurvey& s) {
   if (s.failed) return "could not be read";
   said.push_back(fmt::format("{} × {}, {:.0f} dpi, {}", s.width, s.height, s.dpi, s.depth));
   if (s.blank) said.push_back("blank");
+  for (const Barcode& code : s.barcodes) said.push_back(code.kind + " " + code.text);
   if (s.orientation != 0) said.push_back(fmt::format("to be turned by {}°", s.orientation));
   if (!s.blank && s.skew != 0) said.push_back(fmt::format("skew {:+.2f}°", s.skew));
   if (s.spread) said.push_back("two pages");

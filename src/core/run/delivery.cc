@@ -6,6 +6,7 @@
 #include <filesystem>
 
 #include "base/error.h"
+#include "base/unicode.h"
 
 namespace burnisher::run {
 namespace {
@@ -87,19 +88,48 @@ void describe(const DescriptiveFields& fields, pdf::About& about) {
   pdf::check_date(about.date);
 }
 
-std::string name_for(const std::string& pattern, const std::string& stem) {
-  std::string name = pattern;
-  const size_t at = name.find(kStem);
-  return at == std::string::npos ? name : name.replace(at, std::string(kStem).size(), stem);
+namespace {
+
+// Fields come from sheets that anybody may have printed: none becomes a path.
+std::string as_part_of_name(const std::string& text) {
+  std::string name;
+  for (const char c : sound_utf8(text)) {
+    const bool sound = c != '/' && c != '\\' && static_cast<unsigned char>(c) >= 0x20 && c != 0x7F;
+    name += sound ? c : '_';
+  }
+  if (!name.empty() && name.front() == '.') name.front() = '_';
+  return name;
 }
 
-void check_name(const std::string& pattern) {
-  if (pattern.find(kStem) == std::string::npos || pattern.find('/') != std::string::npos) {
-    throw SettingsError(
-        "name", pattern +
-                    ": expected a file name without ending and folder, with {stem} where the "
-                    "input's name goes, as in {stem}-read");
+}  // namespace
+
+std::string name_for(const std::string& pattern, const std::string& stem,
+                     const DescriptiveFields& fields, int number) {
+  std::string name;
+  for (size_t at = 0; at < pattern.size();) {
+    const size_t end = pattern[at] == '{' ? pattern.find('}', at) : std::string::npos;
+    if (end == std::string::npos) {
+      name += pattern[at++];
+      continue;
+    }
+    const std::string key = pattern.substr(at + 1, end - at - 1);
+    if (key == "stem") name += stem;
+    if (key == "n") name += std::to_string(number);
+    for (const auto& [field, value] : fields)
+      if (field == key) name += as_part_of_name(value);
+    at = end + 1;
   }
+  return name.empty() ? stem : name;
+}
+
+void check_name(const std::string& pattern, bool split) {
+  const bool told = pattern.find(split ? "{" : kStem) != std::string::npos;
+  if (!told || pattern.find('/') != std::string::npos)
+    throw SettingsError(
+        "name", pattern + (split ? ": expected a file name without ending and folder, with {stem}, "
+                                   "{n} or a field's name in it, as in {box}-{n}"
+                                 : ": expected a file name without ending and folder, with {stem} "
+                                   "where the input's name goes, as in {stem}-read"));
 }
 
 }  // namespace burnisher::run

@@ -74,8 +74,9 @@ struct Delivery {
 void describe(const DescriptiveFields& fields, pdf::About& about);
 
 // The file name, without its ending, for an input's stem.
-std::string name_for(const std::string& pattern, const std::string& stem);
+std::string name_for(const std::string& pattern, const std::string& stem,
+                     const DescriptiveFields& fields = {}, int number = 1);
 // Throws SettingsError for a pattern without {stem}, or with a folder in it.
-void check_name(const std::string& pattern);
+void check_name(const std::string& pattern, bool split = false);
 
 }  // namespace burnisher::run

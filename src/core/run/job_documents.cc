@@ -17,7 +17,7 @@ std::string JobSession::made_of(const std::string& scan) const {
   for (const auto& [name, wish] : file_.wishes)
     if (wish.leave_out) all += name;
   for (const ScanTask& task : scans_.tasks) {
-    if (!scan.empty() && task.file->path() != scan) continue;
+    if (!scan.empty() && task.document != scan) continue;
     all += scan_name_of(task);
     const ScanStanding standing = standing_of(task);
     if (!standing.record) continue;
@@ -32,7 +32,7 @@ std::string JobSession::made_of(const std::string& scan) const {
 bool JobSession::up_to_date(const std::vector<std::string>& documents,
                             const std::string& scan) const {
   for (const ScanTask& task : scans_.tasks) {
-    if (!scan.empty() && task.file->path() != scan) continue;
+    if (!scan.empty() && task.document != scan) continue;
     const ScanStanding standing = standing_of(task);
     if (standing.standing == Standing::kUpToDate) continue;
     if (standing.standing != Standing::kPerson) return false;

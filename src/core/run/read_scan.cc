@@ -9,6 +9,7 @@
 #include "clean/settings_text.h"
 #include "layout/marks.h"
 #include "page/as_stored.h"
+#include "run/page_codes.h"
 
 namespace burnisher::run {
 namespace {
@@ -89,6 +90,7 @@ ReadScan read_scan(const layout::PageNetwork& network, const recognise::Recognis
                    const StageSettings& settings, bool keep_steps, ScanInHand& hand) {
   const auto start = std::chrono::steady_clock::now();
   CleanedScan all = clean_and_segment(hand.scan, network, &recogniser, settings, keep_steps);
+  if (settings.barcodes) note_barcodes(hand.scan, all.pages);
   ReadScan read;
   read.turn = all.turn;
   read.turn_confidence = all.sure;

@@ -41,7 +41,10 @@ void check(const RunSettings& settings) {
     throw SettingsError("say where the result goes: one document, or a folder and kinds");
   if (!joined(settings) && settings.kinds.empty())
     throw SettingsError("to", "expected: one or more of " + output_kind_names());
-  check_name(settings.delivery.name);
+  check_name(settings.delivery.name, settings.split.at != SplitRule::At::kNowhere);
+  if (joined(settings) && settings.split.at != SplitRule::At::kNowhere)
+    throw SettingsError("split-at",
+                        "makes many documents: say --out-dir and --to instead of --out");
   if (!joined(settings) &&
       (!settings.delivery.order.empty() || !settings.delivery.replacements.empty()))
     throw SettingsError("pages are put in order and replaced in one document only, not in many");
@@ -55,14 +58,18 @@ void check_place(const std::string& path, const RunSettings& settings, const Job
 }
 
 // What is made of the scans of one file, or of all.
-WantedDocuments wanted_documents(const RunSettings& settings, const std::string& stem) {
+std::string name_of(const RunSettings& settings, const ListedDocument& document) {
+  return name_for(settings.delivery.name, document.stem, document.fields, document.number);
+}
+
+WantedDocuments wanted_documents(const RunSettings& settings, const ListedDocument& document) {
   WantedDocuments wanted;
   for (const std::string& path : settings.outputs) wanted.emplace_back(output_kind_of(path), path);
   if (joined(settings)) return wanted;
   for (OutputKind kind : settings.kinds) {
-    wanted.emplace_back(kind, (fs::path(settings.output_folder) /
-                               (name_for(settings.delivery.name, stem) + ending_of(kind)))
-                                  .string());
+    wanted.emplace_back(
+        kind, (fs::path(settings.output_folder) / (name_of(settings, document) + ending_of(kind)))
+                  .string());
   }
   return wanted;
 }
@@ -71,26 +78,29 @@ WantedDocuments wanted_documents(const RunSettings& settings, const std::string&
 void keep_names_apart(const RunSettings& settings, const ScanList& scans) {
   if (joined(settings) && settings.job_folder.empty()) return;
   std::map<std::string, std::string> taken;
-  for (const std::string& path : scans.files) {
-    const auto [place, fresh] = taken.emplace(stem_of(path), path);
-    if (!fresh) {
+  const auto apart = [&](const std::string& name, const std::string& what) {
+    const auto [place, fresh] = taken.emplace(name, what);
+    if (!fresh)
       throw SettingsError(
           fmt::format("{} and {} would both be written as {}; give them different names or folders",
-                      place->second, path, place->first));
-    }
-  }
+                      place->second, what, place->first));
+  };
+  if (scans.split)
+    for (const ListedDocument& one : scans.documents) apart(name_of(settings, one), one.stem);
+  else
+    for (const std::string& path : scans.files) apart(stem_of(path), path);
 }
 
 // Files whose results are there already are left out before any work is done for them.
 void leave_out_finished(const RunSettings& settings, const JobSession* job, RunReport& report,
                         ScanList& scans) {
   if (joined(settings)) return;
-  for (const std::string& path : scans.files) {
+  for (const ListedDocument& document : scans.documents) {
     bool free = true;
     std::vector<std::string> targets;
-    for (const auto& [kind, target] : wanted_documents(settings, stem_of(path)))
+    for (const auto& [kind, target] : wanted_documents(settings, document))
       targets.push_back(target);
-    if (job != nullptr && job->up_to_date(targets, path)) {
+    if (job != nullptr && job->up_to_date(targets, document.key)) {
       report.up_to_date.insert(report.up_to_date.end(), targets.begin(), targets.end());
       free = false;
     }
@@ -105,7 +115,7 @@ void leave_out_finished(const RunSettings& settings, const JobSession* job, RunR
     }
     if (free) continue;
     scans.tasks.erase(std::remove_if(scans.tasks.begin(), scans.tasks.end(),
-                                     [&](const ScanTask& t) { return t.file->path() == path; }),
+                                     [&](const ScanTask& t) { return t.document == document.key; }),
                       scans.tasks.end());
   }
 }
@@ -123,7 +133,7 @@ void stop_at_text(const RunSettings& settings, const ScanList& scans) {
 
 Wanted pictures_wanted(const RunSettings& settings) {
   Wanted all;
-  for (const auto& [kind, path] : wanted_documents(settings, "x")) all.add(kind);
+  for (const auto& [kind, path] : wanted_documents(settings, {"x", "x", {}})) all.add(kind);
   return all;
 }
 
@@ -146,9 +156,9 @@ class Delivering {
     if (documents_) return;
     held_ = false;
     first_report_ = report_.pages.size();
-    const std::string stem =
-        joined(settings_) ? stem_of(settings_.outputs.front()) : stem_of(task.file->path());
-    const WantedDocuments wanted = wanted_documents(settings_, stem);
+    const ListedDocument document = document_of(task);
+    const WantedDocuments wanted = wanted_documents(settings_, document);
+    document_ = document.key;
     wanted_.clear();
     for (const auto& [kind, path] : wanted) {
       wanted_.push_back(path);
@@ -158,9 +168,10 @@ class Delivering {
     const auto own = settings_.fields_by_file.find(fs::path(task.file->path()).filename().string());
     if (own != settings_.fields_by_file.end() && !joined(settings_))
       describe(own->second, delivery.pdf.about);
+    describe(document.fields, delivery.pdf.about);
     describe(settings_.fields, delivery.pdf.about);
     documents_.emplace(wanted,
-                       Origin{stem, original(*task.file), settings_.limits.pdf_password,
+                       Origin{document.stem, original(*task.file), settings_.limits.pdf_password,
                               paths_of(wanted), tools_.is_word},
                        delivery, report_.problems);
   }
@@ -227,12 +238,20 @@ class Delivering {
     }
   }
 
+  // What a scan's document is: all of them, or its own.
+  ListedDocument document_of(const ScanTask& task) const {
+    if (joined(settings_)) return {"", stem_of(settings_.outputs.front()), {}};
+    for (const ListedDocument& one : scans_.documents)
+      if (one.key == task.document) return one;
+    return {task.document, stem_of(task.file->path()), {}};
+  }
+
   // The one PDF a document is made of, all of it and in its order: then text is added to that.
   std::string original(const ScanFile& file) const {
     const Delivery& delivery = settings_.delivery;
     const bool rebuilt = delivery.face_chosen || delivery.pdf.archive || delivery.drop_blank ||
                          !delivery.order.empty() || !delivery.replacements.empty() ||
-                         !settings_.pages.empty() ||
+                         !settings_.pages.empty() || scans_.split ||
                          settings_.existing_text == ExistingText::kReplace;
     if (rebuilt || (joined(settings_) && scans_.files.size() != 1)) return "";
     return file.is_pdf() ? file.path() : "";
@@ -252,7 +271,7 @@ class Delivering {
     }
     // With pages missing, the documents are not what they are to be: the next run tries again.
     const bool failed = std::any_of(own.begin(), own.end(), [](const auto& p) { return p.failed; });
-    if (job_ != nullptr) remember(documents, joined(settings_) ? "" : own.front().file, !failed);
+    if (job_ != nullptr) remember(documents, joined(settings_) ? "" : document_, !failed);
   }
 
   void announce() {
@@ -295,6 +314,7 @@ class Delivering {
   RunReport& report_;
   PageQueue<Waiting> queue_;
   std::optional<DocumentSet> documents_;
+  std::string document_;                        // key of the document being written
   std::vector<std::string> wanted_;             // paths of the documents
   bool held_ = false;                           // a page of the documents waits for a person
   size_t first_report_ = 0;                     // of the pages of the documents
@@ -332,7 +352,7 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
     if (job != nullptr)
       job->worker().progress(static_cast<long>(done), static_cast<long>(scans.tasks.size()));
     if (finished->task->last_of_file) finished->task->file->close();
-    if (!joined(settings) && finished->task->last_of_file) delivering.end();
+    if (!joined(settings) && finished->task->last_of_document) delivering.end();
   };
   using tbb::filter_mode;
   tbb::parallel_pipeline(
@@ -349,6 +369,7 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
 ScanList scans_of(const RunSettings& settings) {
   ScanList scans = scans_in(settings.inputs, settings.pages, settings.limits);
   rearrange(settings.delivery.replacements, settings.delivery.order, settings.limits, scans);
+  split(settings.split, settings.inputs, scans);
   keep_names_apart(settings, scans);
   return scans;
 }

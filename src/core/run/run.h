@@ -14,6 +14,7 @@
 #include "run/delivery.h"
 #include "run/hold.h"
 #include "run/run_report.h"
+#include "run/split.h"
 #include "run/stages.h"
 
 namespace burnisher::run {
@@ -44,6 +45,7 @@ struct RunSettings {
   std::vector<std::string> outputs;        // one document of all inputs for each of these...
   std::string output_folder;               // ...or one document for each input file, here,
   std::vector<OutputKind> kinds;           // of these kinds
+  SplitRule split;                         // with the folder: where a batch is cut
   std::vector<recognise::Bundle> bundles;  // that read, as Recogniser takes them
   std::string page_model;                  // of the network that sees pages
   recognise::Precision precision = recognise::precision_of_processor();

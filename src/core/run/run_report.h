@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "correct/correct.h"
+#include "page/barcode.h"
 #include "page/fields.h"
 #include "raster/image.h"
 
@@ -35,6 +36,7 @@ struct PageReport {
   std::vector<std::string> held;         // why its document waits for a person
   double confidence = 0;
   std::string printed_number;             // the page number on it; empty: none was found
+  std::vector<Barcode> barcodes;          // where they were looked for; page pixels
   std::vector<std::string> notes;         // what was done or assumed
   std::vector<std::string> look;          // why a person should look at it; or why it failed
   std::shared_ptr<const Gray> thumbnail;  // on request

@@ -2,6 +2,7 @@
 
 #include <fmt/core.h>
 
+#include "base/files.h"
 #include "intake/inputs.h"
 
 namespace burnisher::run {
@@ -13,15 +14,16 @@ void open(const std::string& path, const PageRange& wanted, const std::string& r
     const auto file = std::make_shared<const ScanFile>(path, limits);
     const size_t before = scans.tasks.size();
     for (int p = 1; p <= file->page_count(); ++p) {
-      if (wanted.contains(p)) scans.tasks.push_back({file, p, false});
+      if (wanted.contains(p)) scans.tasks.push_back({file, p, false, path, false});
     }
     if (scans.tasks.size() == before) {
       throw InputError(fmt::format("{}: none of its {} pages is among the pages {}", path,
                                    file->page_count(), range));
     }
-    scans.tasks.back().last_of_file = true;
+    scans.tasks.back().last_of_file = scans.tasks.back().last_of_document = true;
     file->close();  // thousands of files are not held open
     scans.files.push_back(path);
+    scans.documents.push_back({path, stem_of(path), {}});
   } catch (const std::exception& cause) {
     scans.problems.push_back(problem_of(cause));
   }

@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "intake/scan_file.h"
+#include "page/fields.h"
 #include "page/page_order.h"
 
 namespace burnisher::run {
@@ -15,12 +16,24 @@ struct ScanTask {
   std::shared_ptr<const ScanFile> file;
   int page = 1;
   bool last_of_file = false;
+  std::string document = {};  // key of the document it goes into, where each file makes its own
+  bool last_of_document = false;
+};
+
+// What one document is made of where not all inputs make one: a file, or a part of a batch.
+struct ListedDocument {
+  std::string key;   // of a file, its path
+  std::string stem;  // for names
+  DescriptiveFields fields;
+  int number = 1;  // of a batch's documents
 };
 
 struct ScanList {
   std::vector<ScanTask> tasks;
   std::vector<std::string> files;  // that have pages among them
-  std::vector<Problem> problems;   // inputs that could not be opened
+  std::vector<ListedDocument> documents;
+  bool split = false;             // documents are parts of a batch, see run/split.h
+  std::vector<Problem> problems;  // inputs that could not be opened
 };
 
 // `inputs`: files and folders. `range`: pages of every file, as PageRange has it; empty: all.

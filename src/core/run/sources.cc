@@ -83,6 +83,7 @@ std::string reading_settings_text(const RunSettings& settings) {
   lines("try-turns", stages.upright.try_turns)("readable", stages.upright.readable);
   lines("clearly", stages.upright.clearly)("sample", stages.upright.sample);
   lines("reading-settles-rows", stages.reading_settles_rows);
+  if (stages.barcodes) lines("barcodes", stages.barcodes);
   lines("pixels", settings.limits.pixels)("pdf-dpi", settings.limits.pdf_dpi);
   lines("strict", settings.limits.strict)("existing-text", settings.existing_text);
   lines("precision", settings.precision);

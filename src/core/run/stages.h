@@ -33,6 +33,7 @@ struct StageSettings {
   UprightSettings upright;
   // Where the eye can't tell rows from columns, reading does; never where a person said how it is.
   bool reading_settles_rows = true;
+  bool barcodes = false;  // are looked for
 };
 
 struct CleanedScan {

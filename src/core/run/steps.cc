@@ -40,6 +40,7 @@ PageReport report_of(const Page& page) {
   report.dpi = page.dpi;
   report.languages = page.languages();
   report.words = words_on(page);
+  report.barcodes = page.barcodes;
   report.confidence = page.mean_confidence();
   for (const Block& block : page.blocks) {
     if (block.kind == BlockKind::kNoise) continue;

@@ -1,5 +1,7 @@
 #include "run/survey.h"
 
+#include "barcode/barcodes.h"
+
 #include <fmt/core.h>
 
 #include <algorithm>
@@ -93,7 +95,8 @@ void measure_into(const Scan& scan, CleanedScan& upright, const clean::CleanSett
 }  // namespace
 
 ScanSurvey survey(const ScanFile& file, int page, const layout::PageNetwork& network,
-                  const recognise::Recogniser& recogniser, const clean::CleanSettings& settings) {
+                  const recognise::Recogniser& recogniser, const clean::CleanSettings& settings,
+                  bool barcodes) {
   ScanSurvey s;
   s.file = file.path();
   s.page = page;
@@ -115,6 +118,7 @@ ScanSurvey survey(const ScanFile& file, int page, const layout::PageNetwork& net
     s.scripts = upright.scripts;
     s.blank = truly_blank(upright.pages, recogniser);
     measure_into(scan, upright, settings, s);
+    if (barcodes) s.barcodes = barcode::barcodes_on(to_gray(scan.picture));
     s.faint = !s.blank && s.contrast < kFaintContrast;
     find_reasons(s);
   } catch (const std::exception& cause) {

@@ -41,12 +41,14 @@ struct ScanSurvey {
   double picture_share = 0;
   std::vector<std::string> scripts;  // of the sample lines (ISO 15924), the commonest first
   double reads = 0;                  // 0-1: how surely the sample lines were read
+  std::vector<Barcode> barcodes;     // where they were looked for; pixels of the scan
   std::vector<std::string> look;     // why a person should look at it; or why it failed
   Gray thumbnail;                    // of the upright scan
 };
 
 // Reads a few lines of the page to tell which way is up. Failures end up in the result.
 ScanSurvey survey(const ScanFile& file, int page, const layout::PageNetwork& network,
-                  const recognise::Recogniser& recogniser, const clean::CleanSettings& settings);
+                  const recognise::Recogniser& recogniser, const clean::CleanSettings& settings,
+                  bool barcodes = false);
 
 }  // namespace burnisher::run
