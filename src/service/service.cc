@@ -17,6 +17,7 @@
 #include "raster/png.h"
 #include "run/delivery.h"
 #include "run/job_status.h"
+#include "service/http_text.h"
 #include "service/openapi.h"
 #include "service/problem.h"
 #include "service/request_settings.h"
@@ -34,66 +35,11 @@ constexpr double kMegabyte = 1e6, kMegapixel = 1e6;
 constexpr time_t kSlowest = 10;               // seconds without a byte from a client
 constexpr size_t kConnections = 16;           // answered at a time
 constexpr double kMostSecondsOnDemand = 120;  // for a result that is made on demand
-constexpr size_t kMostParts = 1000;           // of a multipart body
 constexpr int kRetryAfter = 10;               // seconds
 constexpr auto kLook = std::chrono::milliseconds(100);
 
-std::string dumped(const ordered_json& all) {
-  return all.dump(-1, ' ', false, ordered_json::error_handler_t::replace);
-}
-
-std::string type_of(const std::string& ending) {
-  if (ending == ".pdf") return "application/pdf";
-  if (ending == ".xml" || ending == ".mets") return "application/xml";
-  if (ending == ".html") return "text/html; charset=utf-8";
-  if (ending == ".json") return "application/json";
-  if (ending == ".csv") return "text/csv; charset=utf-8";
-  if (ending == ".tsv") return "text/tab-separated-values; charset=utf-8";
-  if (ending == ".epub") return "application/epub+zip";
-  if (ending == ".odt") return "application/vnd.oasis.opendocument.text";
-  if (ending == ".xlsx") return "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
-  return "text/plain; charset=utf-8";
-}
-
 using Request = httplib::Request;
 using Response = httplib::Response;
-
-// A body as it came, whatever its type is said to be: the library would take no more than 8 KB of
-// what a careless client sends as a form. `parts`: of multipart/form-data.
-std::string body_of(const Request& request, const httplib::ContentReader& reader,
-                    std::vector<httplib::MultipartFormData>* parts = nullptr) {
-  std::string body;
-  bool whole = false;
-  if (request.is_multipart_form_data()) {
-    std::vector<httplib::MultipartFormData> found;
-    whole = reader(
-        [&](const httplib::MultipartFormData& part) {
-          found.push_back(part);
-          return found.size() <= kMostParts;
-        },
-        [&](const char* bytes, size_t length) {
-          if (!found.empty()) found.back().content.append(bytes, length);
-          return true;
-        });
-    if (parts != nullptr) *parts = std::move(found);
-  } else {
-    whole = reader([&](const char* bytes, size_t length) {
-      body.append(bytes, length);
-      return true;
-    });
-  }
-  if (!whole) throw HttpProblem(413, "the body is larger than it may be, or ends early");
-  return body;
-}
-
-// Messages name files of the store; who is outside knows them by other names.
-std::string without_folders(std::string text, const std::string& folder) {
-  for (const std::string& one : {folder + "/in/", folder + "/", std::string("burnisher: ")})
-    for (size_t at = text.find(one); at != std::string::npos; at = text.find(one, at))
-      text.erase(at, one.size());
-  while (!text.empty() && text.back() == '\n') text.pop_back();
-  return text;
-}
 
 struct Counters {
   std::atomic<long> requests{0}, refused{0}, reads{0}, documents{0}, failed{0}, pages{0};

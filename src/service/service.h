@@ -16,16 +16,16 @@ struct ServiceSettings {
   int port = 8080;  // 0: any that is free
   std::string store;
   Access access;
-  std::string program;        // the path of burnisher, started for every document
+  std::string program;              // the path of burnisher, started for every document
   std::vector<std::string> models;  // options that say which models read, given on to it
-  int at_once = 1;            // documents worked on at a time
-  int threads = 0;            // of each; 0: all cores
-  double most_body = 64;      // megabytes
-  double most_pixels = 100;   // megapixels of a picture
-  int most_pages = 500;       // of a document
-  double most_seconds = 600;  // that a document may take
-  size_t most_waiting = 100;  // documents
-  double least_disk = 500;    // megabytes that must stay free
+  int at_once = 1;                  // documents worked on at a time
+  int threads = 0;                  // of each; 0: all cores
+  double most_body = 64;            // megabytes
+  double most_pixels = 100;         // megapixels of a picture
+  int most_pages = 500;             // of a document
+  double most_seconds = 600;        // that a document may take
+  size_t most_waiting = 100;        // documents
+  double least_disk = 500;          // megabytes that must stay free
 };
 
 // What a small picture says, as JSON; in the process, so that it comes at once. Throws what reading

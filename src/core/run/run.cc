@@ -20,6 +20,7 @@
 #include "intake/pdf_file.h"
 #include "layout/document.h"
 #include "page/as_stored.h"
+#include "run/document_names.h"
 #include "run/document_set.h"
 #include "run/job_session.h"
 #include "run/page_queue.h"
@@ -30,10 +31,6 @@ namespace burnisher::run {
 namespace {
 
 namespace fs = std::filesystem;
-
-bool joined(const RunSettings& settings) {
-  return !settings.outputs.empty();
-}
 
 void check(const RunSettings& settings) {
   if (settings.inputs.empty()) throw SettingsError("no input: name at least one file or folder");
@@ -55,40 +52,6 @@ void check(const RunSettings& settings) {
 // it and nobody touched it since. Throws OutputError for others.
 void check_place(const std::string& path, const RunSettings& settings, const JobSession* job) {
   if (job == nullptr || !job->wrote(path)) check_target(path, settings.delivery.overwrite);
-}
-
-// What is made of the scans of one file, or of all.
-std::string name_of(const RunSettings& settings, const ListedDocument& document) {
-  return name_for(settings.delivery.name, document.stem, document.fields, document.number);
-}
-
-WantedDocuments wanted_documents(const RunSettings& settings, const ListedDocument& document) {
-  WantedDocuments wanted;
-  for (const std::string& path : settings.outputs) wanted.emplace_back(output_kind_of(path), path);
-  if (joined(settings)) return wanted;
-  for (OutputKind kind : settings.kinds) {
-    wanted.emplace_back(
-        kind, (fs::path(settings.output_folder) / (name_of(settings, document) + ending_of(kind)))
-                  .string());
-  }
-  return wanted;
-}
-
-// Two inputs that would be written under one name are a mistake that costs one of them.
-void keep_names_apart(const RunSettings& settings, const ScanList& scans) {
-  if (joined(settings) && settings.job_folder.empty()) return;
-  std::map<std::string, std::string> taken;
-  const auto apart = [&](const std::string& name, const std::string& what) {
-    const auto [place, fresh] = taken.emplace(name, what);
-    if (!fresh)
-      throw SettingsError(
-          fmt::format("{} and {} would both be written as {}; give them different names or folders",
-                      place->second, what, place->first));
-  };
-  if (scans.split)
-    for (const ListedDocument& one : scans.documents) apart(name_of(settings, one), one.stem);
-  else
-    for (const std::string& path : scans.files) apart(stem_of(path), path);
 }
 
 // Files whose results are there already are left out before any work is done for them.

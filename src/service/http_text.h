@@ -1,0 +1,26 @@
+// What goes over the wire, as text.
+#pragma once
+
+#include <httplib.h>
+
+#include <nlohmann/json.hpp>
+#include <string>
+#include <vector>
+
+namespace burnisher::service {
+
+std::string dumped(const nlohmann::ordered_json& all);
+
+// The media type of a result by its ending, as in ".pdf".
+std::string type_of(const std::string& ending);
+
+// A body as it came, whatever its type is said to be: the library would take no more than 8 KB of
+// what a careless client sends as a form. `parts`: gets those of multipart/form-data; may be null.
+// Throws HttpProblem.
+std::string body_of(const httplib::Request& request, const httplib::ContentReader& reader,
+                    std::vector<httplib::MultipartFormData>* parts = nullptr);
+
+// Messages of the program name files of the store; who is outside knows them by other names.
+std::string without_folders(std::string text, const std::string& folder);
+
+}  // namespace burnisher::service
