@@ -114,6 +114,10 @@ std::vector<TextDocument> documents_of_job(const std::string& folder, const job:
                                 : TextFile{path, sheet->second.first, sheet->second.second});
     }
   }
+  // Nothing of it was read yet.
+  documents.erase(std::remove_if(documents.begin(), documents.end(),
+                                 [](const TextDocument& one) { return one.files.empty(); }),
+                  documents.end());
   return documents;
 }
 

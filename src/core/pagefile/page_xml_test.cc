@@ -278,5 +278,21 @@ TEST(BlockKind, EveryKindSurvivesPageXml) {
   }
 }
 
+TEST(PageXml, KeepsBarcodesWithoutMakingThemBlocks) {
+  Page page = sample_page();
+  const size_t blocks = page.blocks.size();
+  page.barcodes = {{"Code128", "INV; {7}", Box{10, 20, 110, 60}.corners()},
+                   {"QRCode", "Hallow & Nether", Box{200, 20, 260, 80}.corners()}};
+  const std::string xml = write_page_xml(page, "a.png");
+  EXPECT_NE(xml.find("<GraphicRegion id=\"c1\" type=\"barcode\""), std::string::npos);
+  const Page back = read_page_xml(xml, "test").page;
+  EXPECT_EQ(back.blocks.size(), blocks);
+  ASSERT_EQ(back.barcodes.size(), 2u);
+  EXPECT_EQ(back.barcodes[0].kind, "Code128");
+  EXPECT_EQ(back.barcodes[0].text, "INV; {7}");
+  EXPECT_EQ(bounds(back.barcodes[1].outline).x1, 260);
+  EXPECT_EQ(write_page_xml(back, "a.png"), xml);
+}
+
 }  // namespace
 }  // namespace burnisher

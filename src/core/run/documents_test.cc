@@ -163,6 +163,20 @@ TEST(Delivery, NamesFollowThePattern) {
   EXPECT_NO_THROW(run::check_name("{stem}"));
 }
 
+TEST(Names, OfPartsOfABatchTakeTheFieldsOfTheirSheet) {
+  const DescriptiveFields fields = {{"box", "7"}, {"shelf", "../B/12"}, {"odd", ".hidden\n"}};
+  EXPECT_EQ(run::name_for("{box}-{n}", "batch-3", fields, 3), "7-3");
+  EXPECT_EQ(run::name_for("{stem}", "batch-3", fields, 3), "batch-3");
+  EXPECT_EQ(run::name_for("{shelf}", "x", fields), "_._B_12");  // none becomes a path
+  EXPECT_EQ(run::name_for("{odd}", "x", fields), "_hidden_");
+  EXPECT_EQ(run::name_for("{nothing}", "batch-1", fields), "batch-1");
+  EXPECT_EQ(run::name_for("a{box", "x", fields), "a{box");
+  EXPECT_NO_THROW(run::check_name("{box}-{n}", true));
+  EXPECT_THROW(run::check_name("{box}-{n}"), SettingsError);
+  EXPECT_THROW(run::check_name("all", true), SettingsError);
+  EXPECT_THROW(run::check_name("{box}/{n}", true), SettingsError);
+}
+
 TEST(Delivery, PicturesAreMadeWhereADocumentShowsThem) {
   const auto wanted_by = [](OutputKind kind) {
     run::Wanted wanted;
