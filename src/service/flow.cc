@@ -1,12 +1,15 @@
 #include "service/flow.h"
 
 #include <algorithm>
+#include <chrono>
 #include <filesystem>
 #include <nlohmann/json.hpp>
+#include <thread>
 
 #include "base/error.h"
 #include "base/files.h"
 #include "base/unicode.h"
+#include "run/job_status.h"
 
 namespace burnisher::service {
 namespace {
@@ -15,6 +18,7 @@ namespace fs = std::filesystem;
 using nlohmann::json;
 
 constexpr size_t kMostAnswer = 256u << 20;  // bytes of a run's JSON
+constexpr auto kPatience = std::chrono::milliseconds(200);
 enum RunCode { kAllDone = 0, kSomeLeft = 1, kStopped = 130 };
 
 const char* const kWorkFolder = "work";
@@ -173,6 +177,11 @@ void Flow::read(DocumentRecord& record) {
   std::error_code status;
   if (!fs::exists(record.source, status)) {
     fail(record, record.source + ": went away before it was read");
+    return;
+  }
+  // What a watch that was killed started may be at it still: it is left to end.
+  if (run::at_work(desk_.job_of(record.name))) {
+    std::this_thread::sleep_for(kPatience);
     return;
   }
   const std::string made = desk_.made_of(record.name);

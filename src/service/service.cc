@@ -94,6 +94,8 @@ struct Service::State {
 
   void read(StoredDocument& one) {
     const std::string folder = store.folder_of(one.id), made = made_of(one.id);
+    // What a service that was killed started may be at it still: it is left to end.
+    while (!closing && run::at_work(job_of(one.id))) std::this_thread::sleep_for(kLook);
     fs::create_directories(made);
     std::vector<std::string> arguments = {"run"};
     for (const std::string& file : one.files) arguments.push_back(folder + "/in/" + file);

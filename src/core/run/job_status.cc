@@ -88,4 +88,12 @@ JobStatus status_of(const std::string& folder) {
   return status;
 }
 
+bool at_work(const std::string& folder) {
+  try {
+    return !status_of(folder).workers.empty();
+  } catch (const Error&) {
+    return false;
+  }
+}
+
 }  // namespace burnisher::run

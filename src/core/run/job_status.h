@@ -39,4 +39,7 @@ struct JobStatus {
 // Throws InputError where the folder is no job, FormatError for one that cannot be read.
 JobStatus status_of(const std::string& folder);
 
+// Whether somebody is at work on the job now; false where the folder is none (yet).
+bool at_work(const std::string& folder);
+
 }  // namespace burnisher::run
