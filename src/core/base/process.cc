@@ -89,8 +89,12 @@ ProcessResult run_process(const std::vector<std::string>& arguments, const Proce
   pollfd waiting[2] = {{output.read_end, POLLIN, 0}, {messages.read_end, POLLIN, 0}};
   while (waiting[0].fd >= 0 || waiting[1].fd >= 0) {
     if (poll(waiting, 2, watched ? kLookEvery : -1) < 0 && errno != EINTR) break;
-    if (limits.most_seconds > 0 && since(begun) > limits.most_seconds) kill(child, SIGKILL);
-    if (told && since(told_at) > limits.grace) kill(child, SIGKILL);
+    if ((limits.most_seconds > 0 && since(begun) > limits.most_seconds) ||
+        (told && since(told_at) > limits.grace)) {
+      // What it started itself may hold its output open for long.
+      kill(child, SIGKILL);
+      break;
+    }
     if (!told && limits.cancelled && limits.cancelled()) {
       kill(child, SIGTERM);
       told = true;

@@ -167,5 +167,21 @@ TEST(Worker, AClaimWithoutAWorkerIsNobodys) {
   EXPECT_TRUE(worker.claim("box-0001"));
 }
 
+TEST(JobFiles, KeepWhichPagesAPdfHasAndWhatASheetSaid) {
+  JobFile file;
+  file.settings = {{"title", {"Log"}}, {"out", {"a.pdf", "b.txt"}}, {"even", {}}};
+  file.scans = {{"a.tif", {12, 34}, "ab", 2, {{"box", "7"}, {"shelf", "B"}}}};
+  file.documents = {{"a.pdf", {1, 2}, "cd", {{"a-0001", 1}, {"a-0002-left", 2}}},
+                    {"b.txt", {}, "", {}}};
+  const JobFile back = read_job(written_job(file));
+  EXPECT_EQ(back.scans[0].fields, file.scans[0].fields);
+  EXPECT_EQ(back.documents[0].sheets, file.documents[0].sheets);
+  EXPECT_TRUE(back.documents[1].sheets.empty());
+  EXPECT_EQ(setting_of(back, "title"), "Log");
+  EXPECT_EQ(setting_of(back, "out"), "b.txt");
+  EXPECT_EQ(setting_of(back, "even"), "");
+  EXPECT_EQ(setting_of(back, "nothing"), "");
+}
+
 }  // namespace
 }  // namespace burnisher::job
