@@ -2,6 +2,7 @@
 
 #include "export/overlay.h"
 #include "export/text.h"
+#include "export/word_list.h"
 #include "testing/read_page.h"
 
 namespace burnisher {
@@ -36,6 +37,19 @@ TEST(Overlay, LargePagesAreReduced) {
   EXPECT_EQ(exporting::overlay_of(Gray(1000, 1400, 255), page_of({line_at({"a"}, 9, 99)}), settings)
                 .width(),
             500);
+}
+
+TEST(WordLists, NameBarcodesBehindTheWords) {
+  Page page = page_of({line_at({"Lamp"}, 50, 100)});
+  page.barcodes = {{"Code128", "INV\t17", Box{10, 20, 110, 60}.corners()}};
+  const std::string tsv = exporting::word_list_tsv(page, Positions::kPage, 3);
+  const std::string row = "3\t\tbarcode Code128\t\t\t10\t20\t110\t60\t1.000\t\t\tINV 17\n";
+  EXPECT_EQ(tsv.substr(tsv.size() - row.size()), row);
+  const std::string json = exporting::word_list_json(page, Positions::kPage, 3);
+  EXPECT_NE(
+      json.find("{\"page\":3,\"kind\":\"barcode\",\"barcode\":\"Code128\",\"box\":[10,20,110,60],"
+                "\"text\":\"INV\\t17\"}"),
+      std::string::npos);
 }
 
 }  // namespace
