@@ -10,6 +10,7 @@
 #include "base/files.h"
 #include "base/unicode.h"
 #include "run/job_status.h"
+#include "service/busy.h"
 
 namespace burnisher::service {
 namespace {
@@ -195,7 +196,8 @@ void Flow::read(DocumentRecord& record) {
   arguments.insert(arguments.end(), where.begin(), where.end());
   arguments.insert(arguments.end(), settings_.options.begin(), settings_.options.end());
   const ProcessResult result = program(arguments);
-  if (result.exit_code == kStopped || cancelled_()) return;  // goes on the next time
+  if (result.exit_code == kStopped || found_busy(result) || cancelled_())
+    return;  // goes on the next time
   const json report = json::parse(result.output.begin(), result.output.end(), nullptr, false);
   if (result.exit_code > kSomeLeft || !report.is_object()) {
     std::string why = said(result.messages);

@@ -17,6 +17,7 @@
 #include "raster/png.h"
 #include "run/delivery.h"
 #include "run/job_status.h"
+#include "service/busy.h"
 #include "service/http_text.h"
 #include "service/openapi.h"
 #include "service/problem.h"
@@ -106,8 +107,12 @@ struct Service::State {
     if (!threads.empty()) arguments.push_back("--threads=" + threads);
     arguments.insert(arguments.end(), settings.models.begin(), settings.models.end());
     arguments.insert(arguments.end(), one.settings.begin(), one.settings.end());
-    const ProcessResult result = program(arguments, settings.most_seconds,
-                                         [&] { return closing.load() || store.gone(one.id); });
+    const auto cancelled = [&] { return closing.load() || store.gone(one.id); };
+    ProcessResult result = program(arguments, settings.most_seconds, cancelled);
+    while (found_busy(result) && !cancelled()) {
+      std::this_thread::sleep_for(kLook);
+      result = program(arguments, settings.most_seconds, cancelled);
+    }
     if (closing || store.gone(one.id)) return;  // goes on at the next start, or is gone
     const auto report =
         ordered_json::parse(result.output.begin(), result.output.end(), nullptr, false);
