@@ -112,12 +112,12 @@ TEST_F(Watch, OriginalsAreMovedOrDeletedWhenTheirDocumentsAreInPlace) {
   EXPECT_TRUE(contains(text_of("out/a-2.txt"), "Another lamp")) << text_of("out/a-2.txt");
   EXPECT_FALSE(there("in/a.png"));
   EXPECT_TRUE(there("out/failed/bad.png"));  // never deleted
-  EXPECT_EQ(std::distance(fs::directory_iterator(folder_.file("out/work")), {}), 1);  // the lock
+  EXPECT_EQ(std::distance(fs::directory_iterator(folder_.file("out/in-work")), {}), 1);  // the lock
 }
 
 TEST_F(Watch, AFileIsTakenWhenItsWriterIsDone) {
   start("watch in --out-dir out --to text --settle 0.2 --lang en");
-  ASSERT_TRUE(until([&] { return there("out/work/.lock"); }));
+  ASSERT_TRUE(until([&] { return there("out/in-work/.lock"); }));
   const std::string bytes = leaf("The lamp was lit");
   const int file = open(folder_.file("in/slow.png").c_str(), O_WRONLY | O_CREAT, 0644);
   ASSERT_EQ(write(file, bytes.data(), bytes.size() / 2), static_cast<ssize_t>(bytes.size() / 2));
@@ -168,7 +168,7 @@ TEST_F(Watch, WhatWaitsIsDeliveredWhenDecisionsCome) {
   EXPECT_TRUE(contains(once("--hold-if 'suspects>1%'").err, "decisions refused"));
   EXPECT_TRUE(there("out/waiting/odd-refused.txt"));
   // As the proof sheet writes it: the word's place in its scan.
-  const std::string job = folder_.file("out/work/odd.job");
+  const std::string job = folder_.file("out/in-work/odd.job");
   const json word = json::parse(
       in(folder_, "$B find xqzvk --in " + job + " --json").out)["hits"][0]["lines"][0]["scan_box"];
   std::ostringstream table;
@@ -212,7 +212,7 @@ TEST_F(Watch, WhatMakesNoSenseIsSaidBeforeAnythingIsDone) {
       contains(o.err, "line 4: there is no setting \"binarize\"; the nearest is \"binarise\""))
       << o.err;
   start("watch in --out-dir out");
-  ASSERT_TRUE(until([&] { return there("out/work/.lock"); }));
+  ASSERT_TRUE(until([&] { return there("out/in-work/.lock"); }));
   EXPECT_TRUE(contains(once().err, "another `burnisher watch` is at work there"));
   EXPECT_EQ(stop(SIGTERM), 0);
 }

@@ -1,6 +1,6 @@
 // What a flow keeps of every document it took, so that a restart at any moment neither loses one
-// nor does it twice: a record beside the document's job, in the folder `work` of the place of
-// delivery.
+// nor does it twice: a record beside the document's job, in the folder `in-work` of the place
+// of delivery.
 #pragma once
 
 #include <optional>

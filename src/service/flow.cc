@@ -22,7 +22,7 @@ constexpr size_t kMostAnswer = 256u << 20;  // bytes of a run's JSON
 constexpr auto kPatience = std::chrono::milliseconds(200);
 enum RunCode { kAllDone = 0, kSomeLeft = 1, kStopped = 130 };
 
-const char* const kWorkFolder = "work";
+const char* const kWorkFolder = "in-work";
 const char* const kWaitingFolder = "waiting";
 const char* const kFailedFolder = "failed";
 const char* const kOriginalsFolder = "originals";

@@ -1,10 +1,10 @@
 // One watched folder: what is dropped into it becomes documents at its place of delivery.
 //
 // A document goes through stages that are put down before they are acted on (service/desk.h):
-// its job is read and its documents are made in the folder `work`, by a process of its own, so
-// that one that crashes costs that document alone; then they are moved to their place in one step
-// each, or to `waiting/` with a proof sheet where a person is to look; at last the original is
-// kept, moved or deleted.
+// its job is read and its documents are made in the folder `in-work`, by a process of its
+// own, so that one that crashes costs that document alone; then they are moved to their place in
+// one step each, or to `waiting/` with a proof sheet where a person is to look; at last the
+// original is kept, moved or deleted.
 #pragma once
 
 #include <functional>

@@ -139,17 +139,17 @@ TEST_F(FlowTest, StoppedInTheMiddleItGoesOnTheNextTime) {
   drop("a.png");
   write_file(folder_.file("code"), std::string("130"));
   EXPECT_EQ(round(), "a taken");
-  EXPECT_TRUE(there("out/work/a.json"));
+  EXPECT_TRUE(there("out/in-work/a.json"));
   write_file(folder_.file("code"), std::string("0"));
   EXPECT_EQ(round(), "a read, a delivered");
   // A kill between being made and being put in place.
   drop("b.png");
   round();
-  std::string record = text_of("out/work/b.json");
+  std::string record = text_of("out/in-work/b.json");
   record.replace(record.find("\"done\""), 6, "\"delivering\"");
-  write_file(folder_.file("out/work/b.json"), record);
-  fs::create_directories(folder_.file("out/work/b.made"));
-  fs::rename(folder_.file("out/b.pdf"), folder_.file("out/work/b.made/b.pdf"));
+  write_file(folder_.file("out/in-work/b.json"), record);
+  fs::create_directories(folder_.file("out/in-work/b.made"));
+  fs::rename(folder_.file("out/b.pdf"), folder_.file("out/in-work/b.made/b.pdf"));
   EXPECT_EQ(round(), "b delivered");
   EXPECT_TRUE(there("out/b.pdf"));
   EXPECT_TRUE(there("out/b.txt"));

@@ -30,7 +30,7 @@ ul { margin: .3rem 0 0; padding-left: 1.2rem; color: #8a3b00; font-size: .9rem; 
 <label id="drop"><input type="file" id="files" multiple accept="image/*,.pdf,.tif,.tiff,.jp2,.pnm,.pgm,.pbm">
 <b>Choose scans</b> or drop them here: pictures and PDFs, together one document</label>
 <div class="row">
-<label>Languages, if known<input id="lang" placeholder="en,de" autocomplete="off"></label>
+<label>Languages, as in en,de<input id="lang" autocomplete="off"></label>
 <label>Title<input id="title" autocomplete="off"></label>
 <label id="token-label" hidden>Token<input id="token" type="password" autocomplete="off"></label>
 </div>
