@@ -43,12 +43,9 @@ class Silent : public Progress {
 
 // The word without the signs round it, and what signs part it into.
 std::vector<std::string> parts_of(const std::string& word) {
-  const std::vector<char32_t> list = decode_utf8(word);
-  const auto [first, end] = find::core_of({list.begin(), list.end()});
-  const auto cut = [&](size_t from, size_t to) {
-    return encode_utf8(std::vector<char32_t>(list.begin() + static_cast<long>(from),
-                                             list.begin() + static_cast<long>(to)));
-  };
+  const std::u32string list = utf32_of(word);
+  const auto [first, end] = find::core_of(list);
+  const auto cut = [&](size_t from, size_t to) { return utf8_of(list.substr(from, to - from)); };
   std::vector<std::string> parts = {cut(first, end)};
   for (size_t at = first; at < end; ++at) {
     size_t behind = at;

@@ -19,8 +19,8 @@ class Browser {
   // Keys to what has the focus, or to the element. Enter is "\uE007", the right arrow "\uE014".
   void type(const std::string& keys, const std::string& css = "body");
   std::string text_of(const std::string& css);
-  // The mouse pressed at one place of the window, moved to another and let go there; with Shift held
-  // down on request.
+  // The mouse pressed at one place of the window, moved to another and let go there; with Shift
+  // held down on request.
   void drag(double x0, double y0, double x1, double y1, bool shift = false);
   // The value of a JavaScript expression, as text.
   std::string value_of(const std::string& expression);

@@ -11,6 +11,7 @@
 #include <regex>
 #include <thread>
 
+#include "background_program.h"
 #include "base/files.h"
 #include "program.h"
 #include "raster/png.h"
@@ -258,21 +259,10 @@ TEST_F(Job, AnInterruptionEndsAfterThePagesInWork) {
 
 // Runs until killed; true when it came to its end before.
 bool killed_after(const TemporaryFolder& folder, const std::string& arguments, double seconds) {
-  const pid_t pid = fork();
-  if (pid == 0) {
-    if (chdir(folder.path().c_str()) != 0) _exit(99);
-    const std::string command = "BURNISHER_MODELS=" BURNISHER_MODELS_FOLDER
-                                " exec " BURNISHER_PROGRAM " " +
-                                arguments + " --quiet > /dev/null 2>&1";
-    execl("/bin/sh", "sh", "-c", command.c_str(), nullptr);
-    _exit(99);
-  }
+  BackgroundProgram program(folder);
+  program.start(arguments + " --quiet");
   std::this_thread::sleep_for(std::chrono::duration<double>(seconds));
-  int status = 0;
-  if (waitpid(pid, &status, WNOHANG) == pid) return true;
-  kill(pid, SIGKILL);
-  waitpid(pid, &status, 0);
-  return false;
+  return program.stop(SIGKILL) != 128 + SIGKILL;
 }
 
 std::map<std::string, std::string> files_of(const std::string& folder) {
@@ -282,7 +272,8 @@ std::map<std::string, std::string> files_of(const std::string& folder) {
     const std::string name = entry.path().lexically_relative(folder);
     // Times of writing and of reading differ; what they are times of must not. An index has its
     // pages in the order in which they were put in.
-    if (entry.path().extension() != ".json" && !contains(name, "find.sqlite")) files[name] = content_of(entry.path());
+    if (entry.path().extension() != ".json" && !contains(name, "find.sqlite"))
+      files[name] = content_of(entry.path());
   }
   return files;
 }

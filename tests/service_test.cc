@@ -2,20 +2,16 @@
 #include <gtest/gtest.h>
 
 #include <arpa/inet.h>
-#include <fcntl.h>
 #include <netinet/in.h>
 #include <sys/socket.h>
-#include <sys/wait.h>
 #include <unistd.h>
 
-#include <chrono>
 #include <csignal>
 #include <filesystem>
-#include <functional>
 #include <nlohmann/json.hpp>
 #include <regex>
-#include <thread>
 
+#include "background_program.h"
 #include "base/files.h"
 #include "browser.h"
 #include "program.h"
@@ -33,50 +29,21 @@ using testing::TemporaryFolder;
 
 class Serve : public ::testing::Test {
  protected:
-  ~Serve() override { stop(SIGKILL); }
-
   void leaf(const std::string& name, const std::string& text) {
     PrintedPage page(800, 260);
     page.print({text, 60, 100, 40}).print({"in the keeper's log.", 60, 170, 36});
     write_file(folder_.file(name), write_png(page.picture(), 200));
   }
   void start(const std::string& more = "") {
-    fs::remove(folder_.file("log.txt"));
-    child_ = fork();
-    ASSERT_GE(child_, 0);
-    if (child_ == 0) {
-      const int log = open(folder_.file("log.txt").c_str(), O_WRONLY | O_CREAT | O_APPEND, 0644);
-      dup2(log, STDOUT_FILENO);
-      dup2(log, STDERR_FILENO);
-      if (chdir(folder_.path().c_str()) != 0) _exit(1);
-      execl("/bin/sh", "sh", "-c",
-            ("exec " BURNISHER_PROGRAM " serve --listen 127.0.0.1:0 --store store --min-free 0 " +
-             more)
-                .c_str(),
-            nullptr);
-      _exit(1);
-    }
+    program_.start("serve --listen 127.0.0.1:0 --store store --min-free 0 " + more);
     std::smatch found;
     std::string log;
     ASSERT_TRUE(until([&] {
-      log = fs::exists(folder_.file("log.txt")) ? content_of(folder_.file("log.txt")) : "";
+      log = program_.log();
       return std::regex_search(log, found, std::regex("http://127.0.0.1:([0-9]+)"));
     })) << log;
     address_ = found[0];
     port_ = std::stoi(found[1]);
-  }
-  int stop(int signal) {
-    if (child_ <= 0) return -1;
-    kill(child_, signal);
-    int status = 0;
-    waitpid(child_, &status, 0);
-    child_ = 0;
-    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
-  }
-  bool until(const std::function<bool()>& so) {
-    for (int i = 0; i < 600 && !so(); ++i)
-      std::this_thread::sleep_for(std::chrono::milliseconds(50));
-    return so();
   }
   struct Answer {
     int status = 0;
@@ -103,7 +70,7 @@ class Serve : public ::testing::Test {
     return state;
   }
   TemporaryFolder folder_;
-  pid_t child_ = 0;
+  BackgroundProgram program_{folder_};
   std::string address_;
   int port_ = 0;
 };
@@ -148,7 +115,7 @@ TEST_F(Serve, TakesScansAndGivesDocumentsOfEveryKind) {
   EXPECT_EQ(ask(path, "-X DELETE").status, 204);
   EXPECT_EQ(ask(path).status, 404);
   EXPECT_TRUE(until([&] { return fs::is_empty(folder_.file("store")); }));
-  EXPECT_EQ(stop(SIGTERM), 0);
+  EXPECT_EQ(program_.stop(SIGTERM), 0);
 }
 
 TEST_F(Serve, ReadsASmallPictureAtOnce) {
@@ -231,7 +198,7 @@ TEST_F(Serve, TokensKeepDocumentsApart) {
   EXPECT_EQ(ask(path, holm + "-X DELETE").status, 404);
   EXPECT_EQ(ask("/v1/documents", holm).as_json()["documents"].size(), 0u);
   EXPECT_EQ(ask(path + "/result.txt", rask).status, 200);
-  EXPECT_FALSE(contains(content_of(folder_.file("log.txt")), "0123456789abcdef0123"));
+  EXPECT_FALSE(contains(program_.log(), "0123456789abcdef0123"));
 }
 
 TEST_F(Serve, ItListensBeyondThisMachineOnlyWithTokens) {
@@ -260,7 +227,7 @@ TEST_F(Serve, ManyDocumentsAreHeldOffAndNoneIsLostWhenItIsKilled) {
     EXPECT_TRUE(contains(content_of(folder_.file("headers")), "Retry-After: "));
   }
   EXPECT_GT(held_off, 0);
-  stop(SIGKILL);
+  program_.stop(SIGKILL);
   start("--max-waiting 6");
   for (const std::string& path : paths) EXPECT_EQ(done(path)["state"], "done") << path;
   EXPECT_EQ(ask("/v1/documents").as_json()["documents"].size(), paths.size());

@@ -2,17 +2,16 @@
 #include <gtest/gtest.h>
 
 #include <fcntl.h>
-#include <sys/wait.h>
 #include <unistd.h>
 
 #include <chrono>
 #include <csignal>
 #include <filesystem>
-#include <functional>
 #include <nlohmann/json.hpp>
 #include <sstream>
 #include <thread>
 
+#include "background_program.h"
 #include "base/files.h"
 #include "program.h"
 #include "raster/png.h"
@@ -30,7 +29,6 @@ using testing::TemporaryFolder;
 class Watch : public ::testing::Test {
  protected:
   Watch() { fs::create_directories(folder_.file("in")); }
-  ~Watch() override { stop(SIGKILL); }
 
   std::string leaf(const std::string& text) {
     PrintedPage page(700, 260);
@@ -48,36 +46,8 @@ class Watch : public ::testing::Test {
   bool there(const std::string& name) { return fs::exists(folder_.file(name)); }
   std::string text_of(const std::string& name) { return folded(content_of(folder_.file(name))); }
 
-  // The program in the background; what it logs goes to log.txt.
-  void start(const std::string& arguments) {
-    child_ = fork();
-    ASSERT_GE(child_, 0);
-    if (child_ > 0) return;
-    const int log = open(folder_.file("log.txt").c_str(), O_WRONLY | O_CREAT | O_APPEND, 0644);
-    dup2(log, STDOUT_FILENO);
-    dup2(log, STDERR_FILENO);
-    if (chdir(folder_.path().c_str()) != 0) _exit(1);
-    execl("/bin/sh", "sh", "-c", ("exec " BURNISHER_PROGRAM " " + arguments).c_str(), nullptr);
-    _exit(1);
-  }
-  // Its exit code; 128 + n where a signal ended it.
-  int stop(int signal) {
-    if (child_ <= 0) return -1;
-    kill(child_, signal);
-    int status = 0;
-    waitpid(child_, &status, 0);
-    child_ = 0;
-    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
-  }
-  // Looks until it is so; the most it may take is far above what it does.
-  bool until(const std::function<bool()>& so) {
-    for (int i = 0; i < 600 && !so(); ++i)
-      std::this_thread::sleep_for(std::chrono::milliseconds(50));
-    return so();
-  }
-
   TemporaryFolder folder_;
-  pid_t child_ = 0;
+  BackgroundProgram program_{folder_};
 };
 
 TEST_F(Watch, OnceDoesWhatIsThere) {
@@ -116,7 +86,7 @@ TEST_F(Watch, OriginalsAreMovedOrDeletedWhenTheirDocumentsAreInPlace) {
 }
 
 TEST_F(Watch, AFileIsTakenWhenItsWriterIsDone) {
-  start("watch in --out-dir out --to text --settle 0.2 --lang en");
+  program_.start("watch in --out-dir out --to text --settle 0.2 --lang en");
   ASSERT_TRUE(until([&] { return there("out/in-work/.lock"); }));
   const std::string bytes = leaf("The lamp was lit");
   const int file = open(folder_.file("in/slow.png").c_str(), O_WRONLY | O_CREAT, 0644);
@@ -125,21 +95,21 @@ TEST_F(Watch, AFileIsTakenWhenItsWriterIsDone) {
   std::this_thread::sleep_for(std::chrono::milliseconds(600));
   drop("in/quick.png", "A quick leaf");
   ASSERT_TRUE(until([&] { return there("out/quick.txt"); }));
-  EXPECT_FALSE(contains(content_of(folder_.file("log.txt")), "slow"));
+  EXPECT_FALSE(contains(program_.log(), "slow"));
   ASSERT_GT(write(file, bytes.data() + bytes.size() / 2, bytes.size() - bytes.size() / 2), 0);
   close(file);
   ASSERT_TRUE(until([&] { return there("out/slow.txt"); }));
   EXPECT_TRUE(contains(text_of("out/slow.txt"), "The lamp was lit")) << text_of("out/slow.txt");
-  EXPECT_EQ(stop(SIGTERM), 0);
+  EXPECT_EQ(program_.stop(SIGTERM), 0);
 }
 
 TEST_F(Watch, KilledAndStartedAgainItLosesAndDoublesNothing) {
   for (int i = 0; i < 8; ++i)
     drop("in/leaf" + std::to_string(i) + ".png", "Leaf " + std::to_string(i));
   for (const int wait : {250, 500, 150, 700, 400}) {
-    start("watch in --out-dir out --to text --settle 0.05 --lang en --originals move");
+    program_.start("watch in --out-dir out --to text --settle 0.05 --lang en --originals move");
     std::this_thread::sleep_for(std::chrono::milliseconds(wait));
-    stop(SIGKILL);
+    program_.stop(SIGKILL);
   }
   // A child that outlived the killed one may still be at its job.
   ASSERT_TRUE(until([&] { return once("--originals move").code == 0; }));
@@ -211,10 +181,10 @@ TEST_F(Watch, WhatMakesNoSenseIsSaidBeforeAnythingIsDone) {
   EXPECT_TRUE(
       contains(o.err, "line 4: there is no setting \"binarize\"; the nearest is \"binarise\""))
       << o.err;
-  start("watch in --out-dir out");
+  program_.start("watch in --out-dir out");
   ASSERT_TRUE(until([&] { return there("out/in-work/.lock"); }));
   EXPECT_TRUE(contains(once().err, "another `burnisher watch` is at work there"));
-  EXPECT_EQ(stop(SIGTERM), 0);
+  EXPECT_EQ(program_.stop(SIGTERM), 0);
 }
 
 }  // namespace

@@ -1,13 +1,13 @@
 #include <fmt/core.h>
 
 #include <algorithm>
-#include <ctime>
 #include <filesystem>
 #include <mutex>
 #include <nlohmann/json.hpp>
 #include <sstream>
 #include <thread>
 
+#include "base/clock.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/numbers.h"
@@ -129,15 +129,6 @@ std::vector<Described> flows_in(const Command& command, const std::string& path)
   return flows;
 }
 
-std::string time_now() {
-  char text[32];
-  const std::time_t now = std::time(nullptr);
-  std::tm parts{};
-  gmtime_r(&now, &parts);
-  std::strftime(text, sizeof text, "%Y-%m-%dT%H:%M:%SZ", &parts);
-  return text;
-}
-
 class Log {
  public:
   Log(bool json, bool named, Console& console) : json_(json), named_(named), console_(console) {}
@@ -145,7 +136,7 @@ class Log {
     const std::lock_guard<std::mutex> lock(guard_);
     if (json_) {
       const nlohmann::ordered_json line = {
-          {"time", time_now()},   {"flow", event.flow},      {"document", event.document},
+          {"time", utc_now()},    {"flow", event.flow},      {"document", event.document},
           {"event", event.what},  {"files", event.files},    {"why", event.why},
           {"pages", event.pages}, {"seconds", event.seconds}};
       fmt::print("{}\n",

@@ -12,49 +12,18 @@
 #include "base/files.h"
 
 namespace burnisher::service {
+
+NLOHMANN_JSON_SERIALIZE_ENUM(Stage, {{Stage::kWorking, "working"},
+                                     {Stage::kDelivering, "delivering"},
+                                     {Stage::kWaiting, "waiting"},
+                                     {Stage::kDone, "done"},
+                                     {Stage::kFailed, "failed"}})
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(DocumentRecord, name, source, signature, stage, files, why,
+                                   original_gone)
+
 namespace {
 
 namespace fs = std::filesystem;
-using nlohmann::ordered_json;
-
-const std::pair<Stage, const char*> kNames[] = {{Stage::kWorking, "working"},
-                                                {Stage::kDelivering, "delivering"},
-                                                {Stage::kWaiting, "waiting"},
-                                                {Stage::kDone, "done"},
-                                                {Stage::kFailed, "failed"}};
-
-const char* name_of(Stage stage) {
-  for (const auto& [one, name] : kNames)
-    if (one == stage) return name;
-  return "";
-}
-
-std::string written(const DocumentRecord& record) {
-  const ordered_json all = {{"document", record.name},
-                            {"source", record.source},
-                            {"signature", record.signature},
-                            {"stage", name_of(record.stage)},
-                            {"files", record.files},
-                            {"why", record.why},
-                            {"original_gone", record.original_gone}};
-  return all.dump(1, ' ', false, ordered_json::error_handler_t::replace) + "\n";
-}
-
-DocumentRecord read(const std::string& path) {
-  const auto bytes = read_file(path);
-  const ordered_json all = ordered_json::parse(bytes.begin(), bytes.end());
-  DocumentRecord record;
-  all.at("document").get_to(record.name);
-  all.at("source").get_to(record.source);
-  all.at("signature").get_to(record.signature);
-  for (const auto& [stage, name] : kNames)
-    if (all.at("stage") == name) record.stage = stage;
-  all.at("files").get_to(record.files);
-  all.at("why").get_to(record.why);
-  all.at("original_gone").get_to(record.original_gone);
-  return record;
-}
-
 }  // namespace
 
 Desk::Desk(const std::string& folder) : folder_(folder) {
@@ -69,7 +38,8 @@ Desk::Desk(const std::string& folder) : folder_(folder) {
   for (const auto& entry : fs::directory_iterator(folder)) {
     if (entry.path().extension() != ".json") continue;
     try {
-      held_.push_back(read(entry.path().string()));
+      held_.push_back(
+          nlohmann::json::parse(read_file(entry.path().string())).get<DocumentRecord>());
     } catch (const std::exception&) {
       // Cut short before it was ever acted on: its source is taken again.
       fs::remove(entry.path(), status);
@@ -100,7 +70,9 @@ bool Desk::knows(const std::string& source, const std::string& signature) const 
 }
 
 void Desk::put(const DocumentRecord& record) {
-  write_file(path_of(record.name), written(record));
+  write_file(
+      path_of(record.name),
+      nlohmann::json(record).dump(1, ' ', false, nlohmann::json::error_handler_t::replace) + "\n");
   for (DocumentRecord& one : held_) {
     if (one.name != record.name) continue;
     one = record;

@@ -4,52 +4,34 @@
 #include <sys/random.h>
 
 #include <algorithm>
-#include <ctime>
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
+#include "base/clock.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/unicode.h"
 #include "intake/scan_file.h"
 
 namespace burnisher::service {
+
+NLOHMANN_JSON_SERIALIZE_ENUM(DocumentState, {{DocumentState::kWaiting, "waiting"},
+                                             {DocumentState::kWorking, "working"},
+                                             {DocumentState::kDone, "done"},
+                                             {DocumentState::kFailed, "failed"}})
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(StoredDocument, id, owner, created, state, names, files,
+                                   settings, pages, seconds, why, problems, look)
+
 namespace {
 
 namespace fs = std::filesystem;
-using nlohmann::ordered_json;
 
 constexpr size_t kLongestName = 200;  // characters of a file's name that are kept
 constexpr auto kLook = std::chrono::milliseconds(300);
-const std::pair<DocumentState, const char*> kNames[] = {{DocumentState::kWaiting, "waiting"},
-                                                        {DocumentState::kWorking, "working"},
-                                                        {DocumentState::kDone, "done"},
-                                                        {DocumentState::kFailed, "failed"}};
-
 bool is_id(const std::string& id) {
   return id.size() == 32 && std::all_of(id.begin(), id.end(), [](char c) {
            return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f');
          });
-}
-
-StoredDocument read(const std::string& path) {
-  const auto bytes = read_file(path);
-  const ordered_json all = ordered_json::parse(bytes.begin(), bytes.end());
-  StoredDocument one;
-  all.at("id").get_to(one.id);
-  all.at("owner").get_to(one.owner);
-  all.at("created").get_to(one.created);
-  for (const auto& [state, name] : kNames)
-    if (all.at("state") == name) one.state = state;
-  all.at("names").get_to(one.names);
-  all.at("files").get_to(one.files);
-  all.at("settings").get_to(one.settings);
-  all.at("pages").get_to(one.pages);
-  all.at("seconds").get_to(one.seconds);
-  all.at("why").get_to(one.why);
-  all.at("problems").get_to(one.problems);
-  all.at("look").get_to(one.look);
-  return one;
 }
 
 // What a file is, by its content alone; its name from outside says nothing.
@@ -73,10 +55,8 @@ const char* ending_of(FileKind kind) {
 
 }  // namespace
 
-const char* name_of(DocumentState state) {
-  for (const auto& [one, name] : kNames)
-    if (one == state) return name;
-  return "";
+std::string name_of(DocumentState state) {
+  return nlohmann::json(state).get<std::string>();
 }
 
 std::string random_name(int digits) {
@@ -89,15 +69,6 @@ std::string random_name(int digits) {
   return name;
 }
 
-std::string utc_now() {
-  char text[32];
-  const std::time_t now = std::time(nullptr);
-  std::tm parts{};
-  gmtime_r(&now, &parts);
-  std::strftime(text, sizeof text, "%Y-%m-%dT%H:%M:%SZ", &parts);
-  return text;
-}
-
 Store::Store(const std::string& folder) : folder_(folder) {
   std::error_code status;
   fs::create_directories(folder, status);
@@ -106,7 +77,8 @@ Store::Store(const std::string& folder) : folder_(folder) {
     const std::string id = entry.path().filename();
     if (!is_id(id)) continue;
     try {
-      StoredDocument one = read((entry.path() / "document.json").string());
+      auto one = nlohmann::json::parse(read_file((entry.path() / "document.json").string()))
+                     .get<StoredDocument>();
       // What was at work when the service ended is gone on with.
       if (one.state == DocumentState::kWorking) one.state = DocumentState::kWaiting;
       documents_[id] = std::move(one);
@@ -122,20 +94,9 @@ std::string Store::folder_of(const std::string& id) const {
 }
 
 void Store::write(const StoredDocument& one) const {
-  const ordered_json all = {{"id", one.id},
-                            {"owner", one.owner},
-                            {"created", one.created},
-                            {"state", name_of(one.state)},
-                            {"names", one.names},
-                            {"files", one.files},
-                            {"settings", one.settings},
-                            {"pages", one.pages},
-                            {"seconds", one.seconds},
-                            {"why", one.why},
-                            {"problems", one.problems},
-                            {"look", one.look}};
-  write_file((fs::path(folder_of(one.id)) / "document.json").string(),
-             all.dump(1, ' ', false, ordered_json::error_handler_t::replace) + "\n");
+  write_file(
+      (fs::path(folder_of(one.id)) / "document.json").string(),
+      nlohmann::json(one).dump(1, ' ', false, nlohmann::json::error_handler_t::replace) + "\n");
 }
 
 StoredDocument Store::add(const std::vector<Upload>& uploads, const std::string& owner,

@@ -15,7 +15,7 @@
 namespace burnisher::service {
 
 enum class DocumentState { kWaiting, kWorking, kDone, kFailed };
-const char* name_of(DocumentState state);
+std::string name_of(DocumentState state);
 
 struct StoredDocument {
   std::string id;       // 32 hexadecimal digits
@@ -76,6 +76,5 @@ class Store {
 
 // Random, of so many hexadecimal digits; from the system.
 std::string random_name(int digits);
-std::string utc_now();
 
 }  // namespace burnisher::service

@@ -40,6 +40,25 @@ std::string encode_utf8(const std::vector<char32_t>& characters) {
   return text;
 }
 
+std::u32string utf32_of(std::string_view text) {
+  const std::vector<char32_t> list = decode_utf8(text);
+  return {list.begin(), list.end()};
+}
+
+std::string utf8_of(const std::u32string& text) {
+  std::string result;
+  for (const char32_t c : text) result += encode_utf8(c);
+  return result;
+}
+
+bool ends_with_hyphen(const std::u32string& word) {
+  // Also the sign of unfinished words in typescript, and the double hyphen of blackletter.
+  return word.size() > 2 &&
+         std::u32string_view(U"-\u2010\u00AD\u00AC\u2E17").find(word.back()) !=
+             std::u32string_view::npos &&
+         is_letter(word[word.size() - 2]);
+}
+
 size_t utf8_length_at(std::string_view text, size_t at) {
   const auto* bytes = reinterpret_cast<const uint8_t*>(text.data());
   auto i = static_cast<int32_t>(at);

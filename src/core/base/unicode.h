@@ -11,6 +11,9 @@ namespace burnisher {
 std::vector<char32_t> decode_utf8(std::string_view text);
 std::string encode_utf8(char32_t character);
 std::string encode_utf8(const std::vector<char32_t>& characters);
+// The same as strings, which can be searched and cut.
+std::u32string utf32_of(std::string_view text);
+std::string utf8_of(const std::u32string& text);
 
 // How many bytes the well-formed sequence at `at` has; 0 where none begins.
 size_t utf8_length_at(std::string_view text, size_t at);
@@ -28,6 +31,9 @@ std::vector<char32_t> table_of_encoding(const std::string& name);
 // The characters of a word from left to right. Its own direction decides, figures in it keep
 // theirs.
 std::vector<char32_t> in_visual_order(const std::string& text, bool& right_to_left);
+
+// Whether a word's end parts it, as it may at the end of a line: "light-".
+bool ends_with_hyphen(const std::u32string& word);
 
 bool is_assigned(char32_t character);  // Unicode has given it a meaning
 // ISO 15924 code of the character's script: "Latn", "Zyyy" for what many scripts share, "Zinh" for

@@ -10,16 +10,6 @@
 namespace burnisher::correct {
 namespace {
 
-std::u32string characters_of(const std::string& text) {
-  const std::vector<char32_t> list = decode_utf8(text);
-  return {list.begin(), list.end()};
-}
-
-std::string utf8_of(const std::u32string& text) {
-  return encode_utf8(std::vector<char32_t>(text.begin(), text.end()));
-}
-
-
 // What print makes alike, whatever recogniser reads it; where learnt costs are lower, they count.
 struct Alike {
   const char32_t *truth, *read;
@@ -69,8 +59,8 @@ ConfusionModel read_confusion_model(const std::string& path) {
   try {
     const auto json = nlohmann::json::parse(bytes.begin(), bytes.end());
     for (const auto& row : json.at("confusions"))
-      confusion_model.confusions.push_back(
-          {characters_of(row.at(0)), characters_of(row.at(1)), row.at(2)});
+      confusion_model.confusions.push_back({utf32_of(row.at(0).get<std::string>()),
+                                            utf32_of(row.at(1).get<std::string>()), row.at(2)});
     const auto& weights = json.at("weights");
     if (weights.size() != kFeatures)
       throw FormatError(path + ": has " + std::to_string(weights.size()) + " weights instead of " +

@@ -296,8 +296,8 @@ class Application {
     }
     if (!is_the_same(d, place, word, wanted)) {
       outcome.problems.push_back(
-          fmt::format("{}: now \"{}\" stands there, and it looks different; left as it is",
-                      told(d), word.text));
+          fmt::format("{}: now \"{}\" stands there, and it looks different; left as it is", told(d),
+                      word.text));
       return;
     }
     replace_word(*found.line, found.word, wanted, CorrectedBy::kPerson);

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <filesystem>
-#include <hunspell/hunspell.hxx>
 #include <future>
+#include <hunspell/hunspell.hxx>
 #include <map>
 #include <mutex>
 #include <set>
@@ -248,8 +248,8 @@ void Lexicon::prepare(const std::vector<std::string>& languages) const {
   for (const std::string& language : languages) {
     if (language.empty() || !state_->prepared.insert(language).second) continue;
     State* const state = state_.get();
-    state_->preparing.push_back(std::async(
-        std::launch::async, [state, language] { state->dictionaries_of(language); }));
+    state_->preparing.push_back(
+        std::async(std::launch::async, [state, language] { state->dictionaries_of(language); }));
   }
 }
 

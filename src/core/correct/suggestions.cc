@@ -24,15 +24,6 @@ constexpr double kLeastShare = 1e-4;  // of what was seen: rarer readings are no
 
 using Text = std::u32string;
 
-Text text_of(const std::string& utf8) {
-  const std::vector<char32_t> list = decode_utf8(utf8);
-  return {list.begin(), list.end()};
-}
-
-std::string utf8_of(const Text& text) {
-  return encode_utf8(std::vector<char32_t>(text.begin(), text.end()));
-}
-
 class Candidates {
  public:
   Candidates(const Place& place, const AnalysisContext& context)
@@ -101,7 +92,7 @@ std::vector<Changed> undone(const Changed& from, const std::vector<Confusion>& c
 
 void offer_undone(const Form& form, double own_cost, const AnalysisContext& context,
                   Candidates& candidates) {
-  const Changed start{text_of(form.core), 0};
+  const Changed start{utf32_of(form.core), 0};
   const std::vector<Confusion> confusions = misreadings_of_letters(context.confusion_model);
   std::vector<Changed> once = undone(start, confusions, kMostOfOneChange);
   std::sort(once.begin(), once.end(),
@@ -120,7 +111,7 @@ void offer_undone(const Form& form, double own_cost, const AnalysisContext& cont
 }
 
 void offer_parted(const Form& form, double own_cost, Candidates& candidates) {
-  const Text text = text_of(form.core);
+  const Text text = utf32_of(form.core);
   for (size_t i = 1; i + 1 <= text.size(); ++i) {
     const std::string left = utf8_of(text.substr(0, i)), right = utf8_of(text.substr(i));
     // A letter alone is a word only in few cases, which the lexicon is too generous about.

@@ -12,13 +12,6 @@ bool looked_at(const Block& block) {
          block.kind != BlockKind::kDropCapital;
 }
 
-bool ends_with_hyphen(const std::string& word) {
-  const std::vector<char32_t> text = decode_utf8(word);
-  return text.size() > 2 &&
-         std::u32string_view(U"-‐\u00AD").find(text.back()) != std::u32string_view::npos &&
-         is_letter(text[text.size() - 2]);
-}
-
 bool ends_sentence(const std::string& word) {
   const std::vector<char32_t> text = decode_utf8(word);
   return !text.empty() &&
@@ -39,13 +32,13 @@ void find_other_half(const Block& block, const Spot& spot, Place& place) {
   if (block.kind == BlockKind::kTable) return;
   const std::vector<Line>& lines = block.lines;
   const auto& words = lines[spot.line].words;
-  if (spot.word + 1 == words.size() && ends_with_hyphen(words[spot.word].text)) {
+  if (spot.word + 1 == words.size() && ends_with_hyphen(utf32_of(words[spot.word].text))) {
     if (spot.line + 1 == lines.size() || lines[spot.line + 1].words.empty()) return;
     place.other_half = form_of(lines[spot.line + 1].words.front().text).core;
     place.first_half = true;
   } else if (spot.word == 0 && spot.line > 0 && !lines[spot.line - 1].words.empty()) {
     const std::string& before = lines[spot.line - 1].words.back().text;
-    if (ends_with_hyphen(before)) place.other_half = form_of(before).core;
+    if (ends_with_hyphen(utf32_of(before))) place.other_half = form_of(before).core;
   }
 }
 

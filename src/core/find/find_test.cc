@@ -23,14 +23,8 @@ using testing::page_of_lines;
 using testing::TemporaryFolder;
 using testing::word_of;
 
-std::u32string u32(const std::string& text) {
-  const auto list = decode_utf8(text);
-  return {list.begin(), list.end()};
-}
-
 std::string folded(const std::string& text, const Folding& folding) {
-  const std::u32string result = Folder(folding).folded(text);
-  return encode_utf8(std::vector<char32_t>(result.begin(), result.end()));
+  return utf8_of(Folder(folding).folded(text));
 }
 
 TEST(Folding, MakesAlikeWhatIsAskedForAndNothingElse) {
@@ -78,7 +72,7 @@ TEST(Wildcards, StandForAnyLettersAndForOne) {
                {"*ab*ab", "abab", true},
                {"*ab*ab", "aab", false}};
   for (const auto& c : cases)
-    EXPECT_EQ(matches_wildcards(u32(c.pattern), u32(c.text)), c.matches)
+    EXPECT_EQ(matches_wildcards(utf32_of(c.pattern), utf32_of(c.text)), c.matches)
         << c.pattern << " " << c.text;
 }
 

@@ -69,8 +69,7 @@ HitLine HitViews::in_context(const Hit& hit, int count) {
 std::string found_text(const std::vector<HitLine>& lines) {
   std::string text;
   for (const HitLine& line : lines) {
-    const std::vector<char32_t> so_far = decode_utf8(text);
-    const bool parted = ends_with_hyphen({so_far.begin(), so_far.end()});
+    const bool parted = ends_with_hyphen(utf32_of(text));
     if (!text.empty() && !parted) text += ' ';
     text += line.found;
   }

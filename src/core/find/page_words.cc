@@ -57,11 +57,6 @@ uint8_t step_of(double probability) {
   return static_cast<uint8_t>(std::lround(kSteps * std::clamp(probability, 0.0, 1.0)));
 }
 
-std::u32string characters_of(const std::string& text) {
-  const std::vector<char32_t> list = decode_utf8(text);
-  return {list.begin(), list.end()};
-}
-
 IndexedWord indexed(const Word& word, const Page& page, const FormOf& form_of) {
   IndexedWord one;
   one.form = form_of(word.text);
@@ -87,7 +82,7 @@ IndexedWord indexed(const Word& word, const Page& page, const FormOf& form_of) {
 void join_halves(PageWords& words, const std::vector<const std::string*>& texts, size_t line,
                  size_t next, const FormOf& form_of) {
   const size_t last = words.lines[line].end - 1, first = words.lines[next].first;
-  if (!ends_with_hyphen(characters_of(*texts[last]))) return;
+  if (!ends_with_hyphen(utf32_of(*texts[last]))) return;
   const std::vector<char32_t> after = decode_utf8(*texts[first]);
   if (!after.empty() && is_letter(after.front()))
     words.words[last].joined = form_of(joined_halves(*texts[last], *texts[first]));
@@ -110,17 +105,11 @@ void join_all_halves(PageWords& words, const std::vector<const std::string*>& te
 
 }  // namespace
 
-bool ends_with_hyphen(const std::u32string& word) {
-  return word.size() > 2 &&
-         std::u32string_view(U"-‐\u00AD¬⸗").find(word.back()) != std::u32string_view::npos &&
-         is_letter(word[word.size() - 2]);
-}
-
 std::string joined_halves(const std::string& first, const std::string& second) {
-  std::u32string whole = characters_of(first);
+  std::u32string whole = utf32_of(first);
   whole.back() = U'\u00AD';
-  whole += characters_of(second);
-  return encode_utf8(std::vector<char32_t>(whole.begin(), whole.end()));
+  whole += utf32_of(second);
+  return utf8_of(whole);
 }
 
 PageWords page_words(const Page& page, const FormOf& form_of) {

@@ -76,8 +76,6 @@ void each_other(std::string_view doubts, const std::function<void(FormNumber)>& 
 // The word that `page_words` puts at this place, and its line; null for none.
 std::pair<const Line*, const Word*> word_on(const Page& page, size_t place);
 
-// Whether a word's end parts it, as it may at the end of a line: "light-".
-bool ends_with_hyphen(const std::u32string& word);
 // Both halves, with a soft hyphen in place of the hyphen.
 std::string joined_halves(const std::string& first, const std::string& second);
 

@@ -21,11 +21,6 @@ constexpr double kSurest = 0.995, kLeastSure = 0.005;  // a reading's certainty 
 // damage; scripts/bench-find --fit finds them again.
 constexpr double kWeights[kFeatures] = {0.668, 0.406, 0.019, 1.882, 0.025, -0.687, 0.175};
 
-std::u32string characters_of(std::string_view text) {
-  const std::vector<char32_t> list = decode_utf8(text);
-  return {list.begin(), list.end()};
-}
-
 // All forms of an index, and what each is to every term that is sought.
 class Vocabulary {
  public:
@@ -65,7 +60,7 @@ class Vocabulary {
     // Every hyphen ends with one of these bytes; most words don't.
     if (text.size() < 3 || (text.back() != '-' && static_cast<unsigned char>(text.back()) < 0x80))
       return false;
-    return find::ends_with_hyphen(characters_of(text));
+    return burnisher::ends_with_hyphen(utf32_of(text));
   }
 
   std::vector<float> likelihoods(const Term& term, const Folding& folding) const {

@@ -1,0 +1,11 @@
+// The time of day, for records and logs.
+#pragma once
+
+#include <string>
+
+namespace burnisher {
+
+// UTC by ISO 8601: "1904-06-30T12:00:00Z".
+std::string utc_now();
+
+}  // namespace burnisher
