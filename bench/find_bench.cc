@@ -85,7 +85,7 @@ struct Candidate {
   size_t sought = 0;
   double rank = 0;  // the higher, the likelier
   find::Evidence evidence;
-  bool as_read = false;
+  bool misread = false;
 };
 
 struct Point {
@@ -143,7 +143,7 @@ std::vector<Candidate> by_distance(const find::Index& index, const Counts& truth
         const auto found = near.find(word.joined != 0 ? word.joined : word.form);
         if (found == near.end()) continue;
         for (const auto& [s, distance] : found->second)
-          list.push_back({name, s, -static_cast<double>(distance), {}, distance == 0});
+          list.push_back({name, s, -static_cast<double>(distance), {}, distance != 0});
       }
       return true;
     });
@@ -170,7 +170,7 @@ void fit(const std::vector<Candidate>& candidates, const Counts& truth,
       left[key] = word == words.end() ? 0 : word->second;
     }
     const bool right = left[key]-- > 0;
-    if (one.as_read) continue;
+    if (!one.misread) continue;
     const auto features = find::features_of(one.evidence);
     rows.push_back(Eigen::Map<const Vector>(features.data()));
     labels.push_back(right ? 1 : 0);
@@ -230,7 +230,7 @@ int curves(const std::vector<std::string>& a) {
     const std::string page = name_of_page(index, hit.parts.front().page);
     if (truth.count(page) > 0)
       near.push_back(
-          {page, hit.sought, hit.probability + (hit.as_read ? 1 : 0), hit.evidence, hit.as_read});
+          {page, hit.sought, hit.probability + (hit.misread ? 0 : 1), hit.evidence, hit.misread});
   }
   if (with_fit) {
     fit(near, truth, sought);

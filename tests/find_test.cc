@@ -85,7 +85,7 @@ TEST_F(Find, GivesTablesAndJsonWithPlaces) {
   EXPECT_NEAR(box[1].get<int>(), 120, 60);
   const std::string table = find("lamp --tsv").out;
   EXPECT_TRUE(
-      contains(table, "sought\tfound\tprobability\tas_read\tdocument\tpage\tprinted\tx\ty"));
+      contains(table, "sought\tfound\tprobability\tmisread\tdocument\tpage\tprinted\tx\ty"));
   EXPECT_EQ(lines(table), 3);
   put(folder_.file("words.txt"), "# names\nHallow\nlamp\nOslo\n");
   EXPECT_EQ(find("--words words.txt").out,
@@ -213,6 +213,11 @@ TEST_F(Find, WrongQuestionsAreAnsweredWithWhatIsWrong) {
   EXPECT_TRUE(contains(find("'*'").err, "nothing in it that could be sought"));
   EXPECT_TRUE(contains(find("lamp --where date").err, "expected as in 'date>=1890'"));
   EXPECT_EQ(find("").code, 2);
+  EXPECT_TRUE(contains(find("lamp --near --regex").err, "with --regex it has no meaning"));
+  EXPECT_TRUE(contains(find("lamp --probability 0.5").err, "is of use with --near"));
+  put(folder_.file("there.pdf"), "somebody's");
+  EXPECT_EQ(find("lamp --pdf there.pdf").code, 3);
+  EXPECT_EQ(content_of(folder_.file("there.pdf")), "somebody's");
   put(folder_.file("notes.sqlite"), "SQLite format 3 but nothing else");
   EXPECT_EQ(find("lamp", "notes.sqlite").code, 3);
 }

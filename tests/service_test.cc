@@ -262,6 +262,30 @@ TEST_F(Serve, SlowClientsAndHugeHeadersStopNobody) {
   for (const int one : slow) close(one);
 }
 
+TEST_F(Serve, ARefusedBodyIsNoRequest) {
+  put(folder_.file("tokens"), "rask 0123456789abcdef0123\n");
+  fs::permissions(folder_.file("tokens"), fs::perms::owner_read | fs::perms::owner_write);
+  start("--tokens tokens");
+  const int one = socket(AF_INET, SOCK_STREAM, 0);
+  sockaddr_in to{};
+  to.sin_family = AF_INET;
+  to.sin_port = htons(static_cast<uint16_t>(port_));
+  to.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
+  ASSERT_EQ(connect(one, reinterpret_cast<sockaddr*>(&to), sizeof to), 0);
+  const std::string hidden = "GET /v1/health HTTP/1.1\r\nHost: x\r\n\r\n";
+  const std::string request =
+      "POST /v1/documents HTTP/1.1\r\nHost: x\r\nContent-Length: " + std::to_string(hidden.size()) +
+      "\r\n\r\n" + hidden;
+  ASSERT_EQ(send(one, request.data(), request.size(), 0), static_cast<ssize_t>(request.size()));
+  std::string answers;
+  char block[4096];
+  for (ssize_t got = 0; (got = recv(one, block, sizeof block, 0)) > 0;)
+    answers.append(block, static_cast<size_t>(got));
+  close(one);
+  EXPECT_TRUE(contains(answers, " 401 ")) << answers;
+  EXPECT_FALSE(contains(answers, "{\"status\":\"ok\"}")) << answers;
+}
+
 TEST_F(Serve, TheDescriptionIsTrue) {
   start();
   const json api = ask("/v1/openapi.json").as_json();

@@ -20,7 +20,7 @@ constexpr double kLeastWithNear = 0.25;  // docs/find.md has the curves that it 
 struct FindOptions {
   std::vector<std::string> words, places, where;
   std::string list, html, pdf, proof;
-  double least = kLeastWithNear;
+  double least = -1;  // not said
   int context = 0;
   bool count = false, json = false, tsv = false, overwrite = false;
   find::SearchSettings search;
@@ -86,8 +86,7 @@ std::vector<Searched> opened(const FindOptions& o, Context& context) {
     } else if (fs::is_regular_file(place) && find::is_database(place)) {
       index = collection(place, context);
     } else {
-      std::vector<std::string> others;
-      for (find::TextDocument& one : find::documents_at(place, others))
+      for (find::TextDocument& one : documents_told(place, context.console))
         loose.push_back(std::move(one));
     }
     if (index) all.push_back({std::move(index), {}, {}});
@@ -141,10 +140,13 @@ int find_all(FindOptions& o, Context& context) {
   if (!o.list.empty())
     for (const std::string& word : words_in(o.list)) sought.push_back(word);
   if (sought.empty()) throw SettingsError("say what to look for: words, or --words FILE");
-  for (const std::string* path : {&o.html, &o.proof})
-    if (!path->empty()) check_target(*path, o.overwrite);
+  if (o.search.near && o.search.expression)
+    throw SettingsError("near", "looks for words; with --regex it has no meaning");
+  if (o.least >= 0 && !o.search.near) throw SettingsError("probability", "is of use with --near");
+  for (const std::string* path : {&o.html, &o.proof, &o.pdf})
+    if (!path->empty() && !fs::is_directory(*path)) check_target(*path, o.overwrite);
   for (const std::string& text : o.where) o.search.where.push_back(find::condition_named(text));
-  o.search.least_probability = o.least;
+  o.search.least_probability = o.least < 0 ? kLeastWithNear : o.least;
   if (o.search.near) o.search.confusions = confusions_for(sought, context);
   std::vector<Searched> searched = opened(o, context);
   int64_t words = 0;
@@ -214,9 +216,10 @@ void add_find(CommandLine& line, Context& context) {
   command.flag("--inside", s.inside, "inside longer words, too");
   command.flag("--near", s.near,
                "what was misread, too, by what the recogniser saw there and what it mixes up");
-  command.option("--probability", o->least, "with --near: leave out what is less likely than this")
-      .between(0, 1)
-      .default_shown();
+  command
+      .option("--probability", o->least,
+              "with --near: leave out what is less likely than this (default: 0.25)")
+      .between(0, 1);
   command.flag("--regex", s.expression, "each is a regular expression over the text of a line");
   command.flag("--ignore-case", s.folding.ignore_case, "capitals and small letters alike");
   command.flag("--ignore-accents", s.folding.ignore_accents,

@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "cli/commands.h"
+#include "cli/find_results.h"
 #include "find/gather.h"
 
 namespace burnisher::cli {
@@ -33,19 +34,14 @@ int index_all(const IndexOptions& o, Context& context) {
   std::vector<std::string> roots;
   std::vector<find::TextDocument> documents;
   for (const std::string& input : inputs) {
-    std::vector<std::string> others;
     try {
-      for (find::TextDocument& one : find::documents_at(input, others))
+      for (find::TextDocument& one : documents_told(input, context.console))
         documents.push_back(std::move(one));
       roots.push_back(input);
     } catch (const Error& cause) {
       context.console.warn(std::string(cause.what()) + "; its pages are taken out of the index");
       failed = true;
     }
-    if (!others.empty())
-      context.console.say(fmt::format("{}: {} .xml or .html {} no read pages in {}", input,
-                                      others.size(), others.size() == 1 ? "file has" : "files have",
-                                      others.size() == 1 ? "it" : "them"));
   }
   find::without_doubles(documents);
   const find::UpdateReport report = find::update(index, documents, context.console);

@@ -37,11 +37,10 @@ int serve(ServeOptions& o, const Command& command, Context& context) {
   s.most_waiting = static_cast<size_t>(o.most_waiting);
   s.program = std::filesystem::read_symlink("/proc/self/exe").string();
   Given given = given_in(command, {context.arguments.begin() + 1, context.arguments.end()});
-  given.options.erase(std::remove_if(given.options.begin(), given.options.end(),
-                                     [](const auto& one) {
-                                       return one.first != "model" && one.first != "models";
-                                     }),
-                      given.options.end());
+  given.options.erase(
+      std::remove_if(given.options.begin(), given.options.end(),
+                     [](const auto& one) { return one.first != "model" && one.first != "models"; }),
+      given.options.end());
   s.models = as_arguments(command, given);
   run::RunSettings settings;
   settings.bundles = context.models.bundles(split(o.model));

@@ -36,6 +36,15 @@ Gray picture_of(const find::IndexedPage& page) {
   return to_gray(page_picture(page.scan, page.scan_page, page.width, page.height));
 }
 
+// Where the words of a page are on its page of the PDF.
+std::vector<Box> places_on_pdf_page(find::HitViews& views, const find::IndexedPage& page) {
+  std::vector<find::PlacedText> words;
+  for (const find::IndexedWord& word : views.words_of(page.id).words)
+    words.push_back({views.form(word.form),
+                     {word.page.centre().x / page.width, word.page.centre().y / page.height}});
+  return find::places_in_pdf(words, pdf_words(page.pdf, page.pdf_page));
+}
+
 // The same, an empty one where there is none, which is said once.
 class PagePictures {
  public:
@@ -76,7 +85,7 @@ void write_find_page(const std::vector<Searched>& searched, const std::vector<st
         sheet.documents.push_back(
             {document.name, static_cast<int>(one.index->page_count(document.id)), document.fields});
       sheet.places.push_back(
-          {found->second, hit.sought, hit.probability, hit.as_read, views.lines(hit)});
+          {found->second, hit.sought, hit.probability, hit.misread, views.lines(hit)});
       // Pages of several indexes are told apart by more than their numbers.
       for (find::HitLine& line : sheet.places.back().lines)
         line.page.id = line.page.id * static_cast<int64_t>(searched.size()) + (&one - &searched[0]);
@@ -94,26 +103,23 @@ bool write_marked_pdfs(const std::vector<Searched>& searched,
   size_t without = 0;
   for (const Searched& one : searched) {
     find::HitViews views(*one.index);
-    std::map<std::pair<std::string, int>, PdfWords> seen;
+    int64_t page = 0;  // whose places are known; hits come page by page
+    std::vector<Box> places;
     for (const find::Hit& hit : one.hits) {
       for (const find::HitLine& line : views.lines(hit)) {
         if (line.page.pdf.empty() || line.page.pdf_page == 0) {
           ++without;
           continue;
         }
-        const auto key = std::make_pair(line.page.pdf, line.page.pdf_page);
-        if (seen.count(key) == 0) seen = {{key, pdf_words(key.first, key.second)}};
-        std::vector<find::PlacedText> words;
-        for (const find::IndexedWord& word : views.words_of(line.page.id).words)
-          words.push_back(
-              {views.form(word.form),
-               {word.page.centre().x / line.page.width, word.page.centre().y / line.page.height}});
-        const std::vector<Box> boxes = find::places_in_pdf(words, line.words, seen[key]);
+        if (line.page.id != page) places = places_on_pdf_page(views, line.page);
+        page = line.page.id;
+        std::vector<Box> boxes;
+        for (const size_t word : line.words)
+          if (!places[word].empty()) boxes.push_back(places[word]);
         without += boxes.empty();
-        marks[key.first].push_back({key.second, boxes,
-                                    hit.as_read ? sought[hit.sought]
-                                                : fmt::format("{} ({:.0f} %)", sought[hit.sought],
-                                                              100 * hit.probability)});
+        std::string note = sought[hit.sought];
+        if (hit.misread) note += fmt::format(" ({:.0f} %)", 100 * hit.probability);
+        marks[line.page.pdf].push_back({line.page.pdf_page, boxes, note});
       }
     }
   }
@@ -160,8 +166,7 @@ void write_hit_proof(const std::vector<Searched>& searched, const std::vector<st
           const auto word = find::word_on(*sheet.pages[at->second], number);
           if (word.second == nullptr) continue;
           report::ProofItem item{word.first, word.second, at->second, {}};
-          if (!hit.as_read && line.words.size() == 1)
-            item.suggestions.push_back(sought[hit.sought]);
+          if (hit.misread && line.words.size() == 1) item.suggestions.push_back(sought[hit.sought]);
           for (const OtherReading& reading : word.second->readings)
             if (item.suggestions.size() < 6 && reading.text != word.second->text &&
                 (item.suggestions.empty() || reading.text != item.suggestions.front()))

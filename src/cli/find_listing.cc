@@ -58,6 +58,15 @@ ordered_json box_json(const Box& b) {
 
 }  // namespace
 
+std::vector<find::TextDocument> documents_told(const std::string& path, Console& console) {
+  std::vector<std::string> others;
+  std::vector<find::TextDocument> documents = find::documents_at(path, others);
+  if (!others.empty())
+    console.say(fmt::format("{}: {} .xml or .html {} no read pages", path, others.size(),
+                            others.size() == 1 ? "file has" : "files have"));
+  return documents;
+}
+
 size_t hit_count(const std::vector<Searched>& searched) {
   size_t count = 0;
   for (const Searched& one : searched) count += one.hits.size();
@@ -86,7 +95,7 @@ void print_lines(const std::vector<Searched>& searched, const std::vector<std::s
             ""};
     if (with_probability)
       row.doubt = fmt::format("{:3.0f} %{}", 100 * hit.probability,
-                              hit.as_read         ? ""
+                              !hit.misread        ? ""
                               : sought.size() > 1 ? "  " + sought[hit.sought]
                                                   : "  misread?");
     row.before = lines.front().before;
@@ -112,7 +121,7 @@ void print_lines(const std::vector<Searched>& searched, const std::vector<std::s
 
 void print_tsv(const std::vector<Searched>& searched, const std::vector<std::string>& sought) {
   std::fputs(
-      "sought\tfound\tprobability\tas_read\tdocument\tpage\tprinted\tx\ty\twidth\theight\tscan\t"
+      "sought\tfound\tprobability\tmisread\tdocument\tpage\tprinted\tx\ty\twidth\theight\tscan\t"
       "scan_page\tscan_x\tscan_y\tscan_width\tscan_height\tpdf\tpdf_page\tfile\tbefore\tafter\n",
       stdout);
   each_hit(searched, [&](const Searched& one, find::HitViews& views, const find::Hit& hit) {
@@ -125,7 +134,7 @@ void print_tsv(const std::vector<Searched>& searched, const std::vector<std::str
     };
     std::fputs(fmt::format("{}\t{}\t{:.3f}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\t{}\n",
                            field(sought[hit.sought]), field(find::found_text(lines)),
-                           hit.probability, hit.as_read ? "yes" : "no",
+                           hit.probability, hit.misread ? "yes" : "no",
                            field(one.documents[hit.document].name), page.position, page.printed,
                            box(first.on_page), field(page.scan), page.scan_page, box(first.on_scan),
                            field(page.pdf), page.pdf_page > 0 ? std::to_string(page.pdf_page) : "",
@@ -143,7 +152,7 @@ void print_json(const std::vector<Searched>& searched, const std::vector<std::st
     ordered_json json = {{"sought", sought[hit.sought]},
                          {"found", find::found_text(lines)},
                          {"probability", std::round(1000 * hit.probability) / 1000},
-                         {"as_read", hit.as_read},
+                         {"misread", hit.misread},
                          {"document", one.documents[hit.document].name},
                          {"page", page.position},
                          {"printed", page.printed},

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "cli/commands.h"
+#include "find/gather.h"
 #include "find/hit_view.h"
 #include "find/search.h"
 
@@ -18,6 +19,9 @@ struct Searched {
   std::vector<find::IndexedDocument> documents;
   std::vector<find::Hit> hits;
 };
+
+// The documents at a path; what was passed over there is told. Throws as find::documents_at does.
+std::vector<find::TextDocument> documents_told(const std::string& path, Console& console);
 
 // How many pages the hits stand on.
 size_t pages_with_hits(const std::vector<Searched>& searched);

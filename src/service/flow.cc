@@ -138,7 +138,12 @@ int Flow::round() {
     if (cancelled_()) return done;
     DocumentRecord one = record;
     if (one.stage == Stage::kWaiting) {
-      done += look_for_decisions(one);
+      try {
+        done += look_for_decisions(one);
+      } catch (const std::exception& cause) {
+        // It waits on; the others are not to wait for it.
+        tell(one, "cannot be delivered", cause.what());
+      }
     } else if (one.stage == Stage::kWorking || one.stage == Stage::kDelivering ||
                (one.stage == Stage::kDone && settings_.originals != Originals::kKeep)) {
       go_on(one);
@@ -275,7 +280,7 @@ bool Flow::look_for_decisions(DocumentRecord& record) {
     arguments.insert(arguments.end(), where.begin(), where.end());
     fs::create_directories(desk_.made_of(record.name));
     const ProcessResult made = program(arguments);
-    if (made.exit_code == kStopped || cancelled_()) return false;
+    if (made.exit_code == kStopped || found_busy(made) || cancelled_()) return false;
     if (made.exit_code > kSomeLeft) {
       tell(record, "cannot be delivered", said(made.messages));
       return false;
@@ -306,11 +311,11 @@ void Flow::deliver(DocumentRecord& record) {
 
 void Flow::put_original_away(DocumentRecord& record) {
   desk_.drop_job(record.name);
+  if (settings_.originals == Originals::kKeep) return;
   std::error_code status;
   // One that was changed or replaced meanwhile is another document.
   const bool same = fs::exists(record.source, status) &&
                     inbox_.signature(fs::path(record.source).filename()) == record.signature;
-  if (settings_.originals == Originals::kKeep) return;
   if (same && settings_.originals == Originals::kMove)
     move(record.source,
          free_path(place("", kOriginalsFolder), fs::path(record.source).filename().string()));

@@ -86,8 +86,9 @@ struct Service::State {
         one.state = DocumentState::kFailed;
         one.why = without_folders(cause.what(), store.folder_of(one.id));
       }
-      if (one.state != DocumentState::kWorking) store.put(one);
       store.sweep(one.id);
+      if (one.state == DocumentState::kWorking) continue;  // taken away, or the service ends
+      store.put(one);
       tell(fmt::format("{} {}, {} pages in {:.1f} s{}{}", one.id, name_of(one.state), one.pages,
                        one.seconds, one.why.empty() ? "" : ": ", one.why));
     }
@@ -434,6 +435,9 @@ Service::Service(const ServiceSettings& settings, ReadPicture read_picture,
   State& s = *state_;
   s.server.new_task_queue = [] { return new httplib::ThreadPool(kConnections); };
   s.server.set_payload_max_length(static_cast<size_t>(kMegabyte * settings.most_body));
+  // A request that is refused leaves its body unread: on a connection that goes on, a proxy would
+  // take what is in it for the next request.
+  s.server.set_keep_alive_max_count(1);
   s.server.set_read_timeout(kSlowest);
   s.server.set_write_timeout(kSlowest);
   s.server.set_pre_routing_handler([&s](const auto& request, auto& response) {

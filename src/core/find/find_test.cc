@@ -230,6 +230,30 @@ TEST_F(Finding, HalvesOfAWordAndPhrasesOverLinesAndPages) {
   EXPECT_EQ(found("house"), (Places{"1:1,2", "1:2"}));
 }
 
+TEST_F(Finding, PhrasesOverPagesOfASingleWord) {
+  page("a", {line_of({word_of("lamp"), word_of("the")})});
+  page("b", {line_of({word_of("keeper")})});
+  page("c", {line_of({word_of("of")})});
+  page("d", {line_of({word_of("Hallow"), word_of("lamp")})});
+  update();
+  EXPECT_EQ(found("the keeper of Hallow lamp"), (Places{"1:1 2:0 3:0 4:0,1"}));
+  EXPECT_EQ(found("lamp the keeper of Hallow"), (Places{"1:0,1 2:0 3:0 4:0"}));
+  EXPECT_EQ(found("lamp"), (Places{"1:0", "4:1"}));
+}
+
+TEST_F(Finding, WhatAPersonSettledIsSureInExpressionsToo) {
+  Page one = page_of_lines({line_of({word_of("Hallow", 0.4)})}, "a.png");
+  Word& word = one.blocks[0].lines[0].words[0];
+  word.corrected = CorrectedBy::kPerson;
+  word.before = word.text;
+  write("a", one);
+  update();
+  settings_.expression = true;
+  const std::vector<Hit> hits = search(index_, {"Hal+ow"}, settings_);
+  ASSERT_EQ(hits.size(), 1u);
+  EXPECT_EQ(hits[0].probability, 1);
+}
+
 TEST_F(Finding, WhatTheRecogniserSawInsteadOfWhatItRead) {
   page("a", {line_of({word_of("Hailow", 0.55, {{"Hallow", 0.4}}), word_of("Harrow", 0.99)})});
   update();
@@ -237,7 +261,7 @@ TEST_F(Finding, WhatTheRecogniserSawInsteadOfWhatItRead) {
   settings_.near = true;
   EXPECT_EQ(found("Hallow"), (Places{"1:0"}));
   const std::vector<Hit> hits = search(index_, {"Hallow"}, settings_);
-  EXPECT_FALSE(hits[0].as_read);
+  EXPECT_TRUE(hits[0].misread);
   EXPECT_GT(hits[0].probability, 0.4);
 }
 
@@ -311,8 +335,12 @@ TEST(PlacesInPdf, FollowTheOrderAndWhereThatFailsTheNearestWord) {
                {{"lamp", {70, 10, 90, 20}}, {"the", {10, 10, 20, 20}}, {"lamp", {25, 10, 45, 20}}}};
   const std::vector<PlacedText> words = {
       {"the", {0.15, 0.15}}, {"lamp", {0.35, 0.15}}, {"lamp", {0.8, 0.15}}};
-  EXPECT_EQ(places_in_pdf(words, {1}, pdf).front().x0, 25);
-  EXPECT_EQ(places_in_pdf(words, {2}, pdf).front().x0, 70);
+  const std::vector<Box> places = places_in_pdf(words, pdf);
+  ASSERT_EQ(places.size(), 3u);
+  EXPECT_EQ(places[0].x0, 10);
+  EXPECT_EQ(places[1].x0, 25);
+  EXPECT_EQ(places[2].x0, 70);
+  EXPECT_TRUE(places_in_pdf({{"rope", {0.1, 0.1}}}, pdf)[0].empty());
 }
 
 TEST(Indexes, OfOtherProgramsAreLeftAlone) {

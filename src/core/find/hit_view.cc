@@ -76,8 +76,7 @@ std::string found_text(const std::vector<HitLine>& lines) {
   return text;
 }
 
-std::vector<Box> places_in_pdf(const std::vector<PlacedText>& words,
-                               const std::vector<size_t>& wanted, const PdfWords& pdf) {
+std::vector<Box> places_in_pdf(const std::vector<PlacedText>& words, const PdfWords& pdf) {
   const size_t n = words.size(), m = pdf.words.size(), none = m;
   const auto distance = [&](size_t i, size_t j) {
     const Point p = pdf.words[j].box.centre();
@@ -107,17 +106,18 @@ std::vector<Box> places_in_pdf(const std::vector<PlacedText>& words,
       ++j;
     }
   }
-  std::vector<Box> places;
-  for (const size_t i : wanted) {
+  std::vector<Box> places(n);
+  for (size_t i = 0; i < n; ++i) {
     size_t best = partner[i];
     double nearest = 1e18;
     for (size_t j = 0; j < m && partner[i] == none; ++j) {
-      if (taken[j] || pdf.words[j].text != words[i].text) continue;
-      if (distance(i, j) >= nearest) continue;
+      if (taken[j] || pdf.words[j].text != words[i].text || distance(i, j) >= nearest) continue;
       nearest = distance(i, j);
       best = j;
     }
-    if (best != none) places.push_back(pdf.words[best].box);
+    if (best == none) continue;
+    taken[best] = true;
+    places[i] = pdf.words[best].box;
   }
   return places;
 }

@@ -49,9 +49,9 @@ struct PlacedText {
   Point place;
 };
 
-// Where words of a page are on its PDF page, in points from the upper left corner: by the order of
-// the words that both have; of words that stand in another order there, the nearest.
-std::vector<Box> places_in_pdf(const std::vector<PlacedText>& words,
-                               const std::vector<size_t>& wanted, const PdfWords& pdf);
+// Where each word of a page is on its PDF page, in points from the upper left corner, empty where
+// it is not: by the order of the words that both have; of words that stand in another order there,
+// the nearest.
+std::vector<Box> places_in_pdf(const std::vector<PlacedText>& words, const PdfWords& pdf);
 
 }  // namespace burnisher::find

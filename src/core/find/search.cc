@@ -14,11 +14,11 @@
 namespace burnisher::find {
 namespace {
 
-constexpr int kFormsAtOnce = 4096;
+constexpr int kFormsAtOnce = 4096;                     // held against a term by one task
 constexpr double kSurest = 0.995, kLeastSure = 0.005;  // a reading's certainty is believed so far
 
-// Logistic regression of the features on whether the word stood there, on composed pages of heavy
-// damage; scripts/bench-find --fit finds them again.
+// Logistic regression of the features on whether the word stood there, on composed books,
+// typescript and letters; scripts/bench-find --fit finds them again.
 constexpr double kWeights[kFeatures] = {0.668, 0.406, 0.019, 1.882, 0.025, -0.687, 0.175};
 
 // All forms of an index, and what each is to every term that is sought.
@@ -108,7 +108,7 @@ struct OpenPage {
   int64_t id = 0;
   int position = 1;
   PageWords words;
-  std::vector<size_t> next;                      // by word: the one that follows; none_ at an end
+  std::vector<size_t> next;                      // by word: the one that follows; kNone at an end
   std::vector<bool> second_half;                 // of a word parted at a line's end
   size_t first_main = kNone, last_main = kNone;  // of running text
 
@@ -152,9 +152,8 @@ class Pages {
   std::string_view forms(size_t page) const { return packed_[page].forms; }
   std::string_view doubts(size_t page) const { return packed_[page].doubts; }
   int position(size_t page) const { return packed_[page].position; }
+  // Stays until `close_before` a later one.
   const OpenPage& open(size_t page) {
-    // What lies behind is not needed again.
-    opened_.erase(opened_.begin(), opened_.lower_bound(page > 1 ? page - 1 : 0));
     auto& held = opened_[page];
     if (!held) {
       held = std::make_unique<OpenPage>(packed_[page].id, packed_[page].position,
@@ -162,6 +161,7 @@ class Pages {
     }
     return *held;
   }
+  void close_before(size_t page) { opened_.erase(opened_.begin(), opened_.lower_bound(page)); }
 
  private:
   struct Packed {
@@ -190,6 +190,11 @@ struct Cursor {
   size_t page = 0, word = 0;
 };
 
+// That a word is what was read.
+double sureness(const IndexedWord& word) {
+  return word.by_person ? 1 : std::clamp(1 - word.error_probability, kLeastSure, kSurest);
+}
+
 // Words sought one after the other, followed through one document.
 class PhraseSearch {
  public:
@@ -212,17 +217,18 @@ class PhraseSearch {
   void through(Pages& pages, size_t document, size_t sought, std::vector<Hit>& hits) const {
     for (size_t p = 0; p < pages.count(); ++p) {
       if (!holds_for_page(settings_.where, pages.position(p)) || !worth_opening(pages, p)) continue;
+      pages.close_before(p);
       const OpenPage& page = pages.open(p);
       for (size_t w = 0; w < page.words.words.size(); ++w) {
         Found found = from(pages, {p, w}, 0);
         if (found.probability <= 0 ||
-            (!found.as_read && found.probability < settings_.least_probability))
+            (found.misread && found.probability < settings_.least_probability))
           continue;
         Hit hit;
         hit.sought = sought;
         hit.document = document;
         hit.probability = found.probability;
-        hit.as_read = found.as_read;
+        hit.misread = found.misread;
         hit.evidence = found.evidence;
         for (const Cursor& at : found.words) {
           const OpenPage& where = pages.open(at.page);
@@ -238,7 +244,7 @@ class PhraseSearch {
  private:
   struct Found {
     double probability = 0;
-    bool as_read = true;
+    bool misread = false;
     Evidence evidence = {};
     std::vector<Cursor> words = {};
   };
@@ -275,16 +281,12 @@ class PhraseSearch {
     return form < likelihoods_[term].size() ? static_cast<double>(likelihoods_[term][form]) : 0;
   }
 
-  static double sureness(const IndexedWord& word) {
-    return std::clamp(1 - word.error_probability, kLeastSure, kSurest);
-  }
-
   // One word against one term.
   Found alone(const IndexedWord& word, size_t term) const {
     Found found;
     const double own = likelihood(term, word.form);
     if (own >= 1) {
-      found.probability = word.by_person ? 1 : sureness(word);
+      found.probability = sureness(word);
       return found;
     }
     if (settings_.as_read && word.before != 0 && likelihood(term, word.before) >= 1) {
@@ -298,7 +300,7 @@ class PhraseSearch {
       shares += other.share;
     }
     seen += std::max(0.0, 1 - shares) * own;
-    found.as_read = false;
+    found.misread = true;
     found.evidence = {word.error_probability, seen, letters_[term], vocabulary_.count(word.form),
                       occurrences_[term]};
     if (seen > 0) found.probability = probability_of(found.evidence);
@@ -307,7 +309,7 @@ class PhraseSearch {
 
   // Both halves of a word parted at a line's or page's end; `after`: the second.
   double together(Pages& pages, const Cursor& at, const Cursor& after, size_t term,
-                  bool& as_read) const {
+                  bool& misread) const {
     const OpenPage& page = pages.open(at.page);
     const IndexedWord& word = page.words.words[at.word];
     double own = 0;
@@ -322,8 +324,8 @@ class PhraseSearch {
     }
     const IndexedWord& second = pages.open(after.page).words.words[after.word];
     const double doubt = 1 - sureness(word) * sureness(second);
-    as_read = own >= 1;
-    if (as_read) return 1 - doubt;
+    misread = own < 1;
+    if (!misread) return 1 - doubt;
     return own > 0 && settings_.near
                ? probability_of({doubt, own, letters_[term], 1, occurrences_[term]})
                : 0;
@@ -346,7 +348,7 @@ class PhraseSearch {
         if (!advance(pages, next)) return;
         const Found rest = from(pages, next, term + 1);
         found.probability *= rest.probability;
-        found.as_read = found.as_read && rest.as_read;
+        found.misread = found.misread || rest.misread;
         words.insert(words.end(), rest.words.begin(), rest.words.end());
       }
       if (found.probability <= best.probability) return;
@@ -358,7 +360,7 @@ class PhraseSearch {
       take(alone(word, term), at, {at});
     if (parted) {
       Found both;
-      both.probability = together(pages, at, behind, term, both.as_read);
+      both.probability = together(pages, at, behind, term, both.misread);
       take(both, behind, {at, behind});
     }
     return best;
@@ -378,6 +380,7 @@ void search_lines(const Expression& expression, const Vocabulary& vocabulary,
   Folder folder(settings.folding);
   for (size_t p = 0; p < pages.count(); ++p) {
     if (!holds_for_page(settings.where, pages.position(p))) continue;
+    pages.close_before(p);
     const OpenPage& page = pages.open(p);
     for (const IndexedLine& line : page.words.lines) {
       std::u32string text;
@@ -405,9 +408,7 @@ void search_lines(const Expression& expression, const Vocabulary& vocabulary,
             if (part.words.empty() || part.words.back() < w) part.words.push_back(w);
         }
         for (const size_t w : part.words)
-          hit.probability =
-              std::min(hit.probability,
-                       std::clamp(1 - page.words.words[w].error_probability, kLeastSure, kSurest));
+          hit.probability = std::min(hit.probability, sureness(page.words.words[w]));
         hit.parts.push_back(std::move(part));
         if (!hit.parts.front().words.empty()) hits.push_back(std::move(hit));
       }

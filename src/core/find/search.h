@@ -50,7 +50,7 @@ struct Hit {
   // How likely it is that what is sought stands there: of what was read so, how sure the reading
   // is; of what was read otherwise, how likely that is a misreading of it.
   double probability = 1;
-  bool as_read = true;         // false: found in spite of what was read
+  bool misread = false;        // found in spite of what was read
   Evidence evidence;           // of its first word, where that was read otherwise
   std::vector<HitPart> parts;  // one; two where it runs over the end of a page
 };

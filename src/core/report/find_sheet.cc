@@ -138,8 +138,8 @@ std::string text_of(const HitLine& line) {
 
 std::string doubt_of(const FindSheet& sheet, const FoundPlace& place) {
   const std::string what =
-      sheet.sought.size() > 1 || !place.as_read ? escaped(sheet.sought[place.sought]) : "";
-  if (!place.as_read)
+      sheet.sought.size() > 1 || place.misread ? escaped(sheet.sought[place.sought]) : "";
+  if (place.misread)
     return fmt::format("<small class=\"doubt\">{:.0f} % that it is {}</small>",
                        100 * place.probability, what);
   return fmt::format("<small>{}{}{:.0f} % sure</small>", what, what.empty() ? "" : ", ",

@@ -21,7 +21,7 @@ struct FoundPlace {
   size_t document = 0;  // place among the documents
   size_t sought = 0;    // place among what was sought
   double probability = 1;
-  bool as_read = true;
+  bool misread = false;
   std::vector<find::HitLine> lines;
 };
 

@@ -45,11 +45,11 @@ size_t count(const std::string& text, const std::string& part) {
 }
 
 TEST(FindSheet, ShowsEveryHitWithItsLineAndPicture) {
-  FoundPlace first{0, 0, 0.97, true, {line_on(3, "the", "lamp", "was <lit>")}};
+  FoundPlace first{0, 0, 0.97, false, {line_on(3, "the", "lamp", "was <lit>")}};
   first.lines[0].page.pdf = "log.pdf";
   first.lines[0].page.pdf_page = 5;
   first.lines[0].page.printed = "xii";
-  const FoundPlace second{0, 0, 0.4, false, {line_on(17, "a", "larnp", "")}};
+  const FoundPlace second{0, 0, 0.4, true, {line_on(17, "a", "larnp", "")}};
   const std::string html = find_html(sheet_of({first, second}));
   EXPECT_EQ(count(html, "<article "), 2u);
   EXPECT_EQ(count(html, "data:image/jpeg;base64,"), 2u);
@@ -68,7 +68,7 @@ TEST(FindSheet, ShowsEveryHitWithItsLineAndPicture) {
 TEST(FindSheet, ChartsHowHitsAreSpread) {
   std::vector<FoundPlace> places;
   for (const int page : {1, 1, 1, 2, 40})
-    places.push_back({0, 0, 1, true, {line_on(page, "", "lamp", "")}});
+    places.push_back({0, 0, 1, false, {line_on(page, "", "lamp", "")}});
   const std::string html = find_html(sheet_of(places));
   EXPECT_EQ(count(html, "<rect "), 3u);
   EXPECT_NE(html.find("<a href=\"#hit-1\"><title>page 1: 3 hits</title>"), std::string::npos);
@@ -80,7 +80,7 @@ TEST(FindSheet, ChartsHowHitsAreSpread) {
 }
 
 TEST(FindSheet, DoesWithoutPicturesAndRunsRightToLeftWhereTheLineDoes) {
-  FoundPlace place{0, 0, 1, true, {line_on(1, "كان", "المصباح", "مضاء")}};
+  FoundPlace place{0, 0, 1, false, {line_on(1, "كان", "المصباح", "مضاء")}};
   place.lines[0].right_to_left = true;
   FindSheet sheet = sheet_of({place});
   sheet.sought = {"المصباح", "زيت"};
