@@ -32,29 +32,6 @@ Page page_of(std::vector<Block> blocks) {
   return page;
 }
 
-TEST(PageNumbers, AreReadInAllTheirForms) {
-  const struct {
-    const char* text;
-    int value;
-    bool roman;
-  } cases[] = {{"12", 12, false},  {"- 3 -", 3, false}, {"[xii]", 12, true},
-               {"p. 7", 7, false}, {"XIV", 14, true},   {"Seite 40", 40, false}};
-  for (const auto& c : cases) {
-    const auto number = number_in_text(c.text);
-    ASSERT_TRUE(number.has_value()) << c.text;
-    EXPECT_EQ(number->value, c.value) << c.text;
-    EXPECT_EQ(number->roman, c.roman) << c.text;
-  }
-  for (const char* none : {"1887 was wet", "iiii", "", "mild", "12 13"})
-    EXPECT_FALSE(number_in_text(none).has_value()) << none;
-}
-
-TEST(PageNumbers, MayStandAtEitherEndOfARunningHead) {
-  const Page page = page_of({text_block("42 Skerrow Light Board", 40, BlockKind::kRunningHead)});
-  ASSERT_TRUE(printed_number(page).has_value());
-  EXPECT_EQ(printed_number(page)->value, 42);
-}
-
 TEST(PageNumbers, ThatAreNoneBecomeText) {
   Page page = page_of({text_block("Oil", 500, BlockKind::kPageNumber),
                        text_block("- 9 -", 950, BlockKind::kPageNumber)});

@@ -9,6 +9,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "raster/convert.h"
+#include "raster/turn.h"
 #include "raster/jpeg.h"
 #include "raster/jpeg2000.h"
 #include "raster/tiff.h"
@@ -162,7 +163,7 @@ PagePicture cut_out(const Picture& picture, const std::vector<Box>& boxes, Biton
     const int x1 = std::min(result.width, static_cast<int>(std::ceil(box.x1)));
     const int y1 = std::min(result.height, static_cast<int>(std::ceil(box.y1)));
     if (x1 <= x0 || y1 <= y0) continue;
-    const Picture part = fewer_pixels(part_of(picture, x0, y0, x1, y1), factor);
+    const Picture part = fewer_pixels(cut_out(picture, x0, y0, x1, y1), factor);
     const Box place{double(x0), double(y0), double(x1), double(y1)};
     result.cutouts.push_back(
         {settings.size == Size::kExact ? coded_exactly(part) : coded_jpeg(part, quality), place});

@@ -95,26 +95,6 @@ int quantile_of(const Gray& picture, double share) {
 namespace {
 
 template <typename Image>
-Image cut(const Image& picture, int x0, int y0, int x1, int y1) {
-  Image part(x1 - x0, y1 - y0);
-  for (int y = y0; y < y1; ++y) {
-    std::copy(picture.row(y) + x0 * Image::channels, picture.row(y) + x1 * Image::channels,
-              part.row(y - y0));
-  }
-  return part;
-}
-
-Bitonal cut(const Bitonal& picture, int x0, int y0, int x1, int y1) {
-  Bitonal part(x1 - x0, y1 - y0);
-  for (int y = y0; y < y1; ++y) {
-    for (int x = x0; x < x1; ++x) {
-      if (picture.ink(x, y)) part.set_ink(x - x0, y - y0, true);
-    }
-  }
-  return part;
-}
-
-template <typename Image>
 Image averaged(const Image& picture, int factor) {
   constexpr int channels = Image::channels;
   Image out((picture.width() + factor - 1) / factor, (picture.height() + factor - 1) / factor);
@@ -135,12 +115,8 @@ Image averaged(const Image& picture, int factor) {
 
 }  // namespace
 
-Picture part_of(const Picture& picture, int x0, int y0, int x1, int y1) {
-  return std::visit([&](const auto& p) -> Picture { return cut(p, x0, y0, x1, y1); }, picture);
-}
-
 Picture fewer_pixels(const Picture& picture, int factor) {
-  if (factor == 1) return part_of(picture, 0, 0, width_of(picture), height_of(picture));
+  if (factor == 1) return std::visit([](const auto& p) -> Picture { return p.clone(); }, picture);
   if (const auto* colour = std::get_if<Colour>(&picture)) return averaged(*colour, factor);
   return averaged(to_gray(picture), factor);
 }

@@ -18,9 +18,6 @@ int quantile_of(const Gray& picture, double share);
 // Averages `factor` x `factor` pixels; a rest at the right and lower edge is dropped.
 Gray reduced(const Gray& picture, int factor);
 
-// The pixels from (x0, y0) to before (x1, y1), all within the picture.
-Picture part_of(const Picture& picture, int x0, int y0, int x1, int y1);
-
 // Averages `factor` x `factor` pixels of gray or colour, and what is left of them at the edges;
 // bitonal pictures become gray, unless `factor` is 1.
 Picture fewer_pixels(const Picture& picture, int factor);

@@ -8,6 +8,7 @@
 #include "base/base64.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
+#include "raster/turn.h"
 #include "report/html.h"
 
 namespace burnisher::report {
@@ -80,9 +81,7 @@ std::string strip_of(const HitLine& line, const Gray& picture) {
   const int x1 = std::min(picture.width(), static_cast<int>(line.line_on_page.x1 + 2 * margin));
   const int y1 = std::min(picture.height(), static_cast<int>(line.line_on_page.y1 + margin));
   if (x1 - x0 < 4 || y1 - y0 < 4) return "";
-  Gray cut(x1 - x0, y1 - y0);
-  for (int y = y0; y < y1; ++y)
-    std::copy(picture.row(y) + x0, picture.row(y) + x1, cut.row(y - y0));
+  Gray cut = cut_out(picture, x0, y0, x1, y1);
   const double width = cut.width(), height = cut.height();
   if (cut.width() > kWidest) cut = reduced(cut, (cut.width() + kWidest - 1) / kWidest);
   const Box& hit = line.on_page;

@@ -8,6 +8,7 @@
 #include "layout/document.h"
 #include "layout/kinds.h"
 #include "raster/convert.h"
+#include "raster/turn.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
 #include "run/set_page.h"
@@ -152,7 +153,7 @@ exporting::Illustrations illustrations_of(const Picture& picture, const Page& pa
     const int x1 = std::min(width_of(picture), static_cast<int>(std::ceil(box.x1)));
     const int y1 = std::min(height_of(picture), static_cast<int>(std::ceil(box.y1)));
     if (x1 <= x0 || y1 <= y0) continue;
-    const Picture part = fewer_pixels(part_of(picture, x0, y0, x1, y1), factor);
+    const Picture part = fewer_pixels(cut_out(picture, x0, y0, x1, y1), factor);
     auto one = std::make_shared<exporting::Illustration>();
     one->place = box;
     one->png = bitonal;
