@@ -69,6 +69,16 @@ class Serve : public ::testing::Test {
     })) << state.dump();
     return state;
   }
+  // A bare connection, for what no client would send.
+  int connected() {
+    const int one = socket(AF_INET, SOCK_STREAM, 0);
+    sockaddr_in to{};
+    to.sin_family = AF_INET;
+    to.sin_port = htons(static_cast<uint16_t>(port_));
+    to.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
+    EXPECT_EQ(connect(one, reinterpret_cast<sockaddr*>(&to), sizeof to), 0);
+    return one;
+  }
   TemporaryFolder folder_;
   BackgroundProgram program_{folder_};
   std::string address_;
@@ -244,12 +254,7 @@ TEST_F(Serve, SlowClientsAndHugeHeadersStopNobody) {
   start();
   std::vector<int> slow;
   for (int i = 0; i < 8; ++i) {
-    const int one = socket(AF_INET, SOCK_STREAM, 0);
-    sockaddr_in to{};
-    to.sin_family = AF_INET;
-    to.sin_port = htons(static_cast<uint16_t>(port_));
-    to.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
-    ASSERT_EQ(connect(one, reinterpret_cast<sockaddr*>(&to), sizeof to), 0);
+    const int one = connected();
     const std::string half = "POST /v1/read HTTP/1.1\r\nHost: x\r\nContent-Length: 1000\r\n\r\nabc";
     ASSERT_GT(send(one, half.data(), half.size(), 0), 0);
     slow.push_back(one);
@@ -266,12 +271,7 @@ TEST_F(Serve, ARefusedBodyIsNoRequest) {
   put(folder_.file("tokens"), "rask 0123456789abcdef0123\n");
   fs::permissions(folder_.file("tokens"), fs::perms::owner_read | fs::perms::owner_write);
   start("--tokens tokens");
-  const int one = socket(AF_INET, SOCK_STREAM, 0);
-  sockaddr_in to{};
-  to.sin_family = AF_INET;
-  to.sin_port = htons(static_cast<uint16_t>(port_));
-  to.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
-  ASSERT_EQ(connect(one, reinterpret_cast<sockaddr*>(&to), sizeof to), 0);
+  const int one = connected();
   const std::string hidden = "GET /v1/health HTTP/1.1\r\nHost: x\r\n\r\n";
   const std::string request =
       "POST /v1/documents HTTP/1.1\r\nHost: x\r\nContent-Length: " + std::to_string(hidden.size()) +

@@ -173,7 +173,9 @@ TEST_F(Watch, FlowsWorkSideBySideAndLogAsJson) {
 
 TEST_F(Watch, WhatMakesNoSenseIsSaidBeforeAnythingIsDone) {
   EXPECT_TRUE(contains(in(folder_, "$B watch in --once").err, "says no place of delivery"));
-  EXPECT_TRUE(contains(once("--job x").err, "job is not for watched folders"));
+  EXPECT_TRUE(contains(once("--job x").err, "has no option --job"));
+  EXPECT_TRUE(contains(once("--report x.html").err, "there is no report of a watched folder"));
+  EXPECT_FALSE(contains(in(folder_, "$B watch --help").out, "--explain"));
   EXPECT_EQ(in(folder_, "$B watch nowhere --out-dir out --once").code, 3);
   put(folder_.file("flows.toml"), "[a]\nin = in\nout-dir = out\nbinarize = otsu\n");
   const Outcome o = in(folder_, "$B watch flows.toml --once");

@@ -24,12 +24,9 @@ namespace fs = std::filesystem;
 
 constexpr double kPause = 1;  // seconds between two looks where nothing happens
 
-// Options of `run` that make no sense here, since each document has its own job and place.
-const char* const kNotHere[] = {"out",   "job",   "explain", "afresh", "on",
-                                "nodes", "slurm", "json",    "report", "quiet"};
-
 struct WatchOptions {
   RunOptions run;  // described, so that they are checked and told by --help
+  std::vector<std::string> inputs;
   std::string originals = "keep";
   double settle = 3, time_limit = 0;
   bool once = false, log_json = false;
@@ -83,11 +80,10 @@ service::FlowSettings settings_of(const Command& command, Described flow, int th
   s.settle = seconds_in(flow.place, "settle", taken(flow.given, "settle", "3"));
   s.most_seconds = seconds_in(flow.place, "time-limit", taken(flow.given, "time-limit", "0"));
   for (const char* key : {"once", "log-json"}) taken(flow.given, key, "");
-  for (const char* key : kNotHere)
-    if (flow.given.find(key) != nullptr)
-      throw SettingsError(fmt::format(
-          "{}: {} is not for watched folders; every document has a job and a place of its own",
-          flow.place, key));
+  taken(flow.given, "quiet", "");
+  if (flow.given.find("report") != nullptr)
+    throw SettingsError(flow.place +
+                        ": there is no report of a watched folder; the log says it all");
   if (flow.given.find("threads") == nullptr)
     flow.given.options.push_back({"threads", {std::to_string(threads)}});
   s.options = as_arguments(command, flow.given);
@@ -218,7 +214,8 @@ void add_watch(CommandLine& line, Context& context) {
   Command command = line.root().command(
       "watch", "folders that are watched: what is dropped in is read and delivered");
   auto o = std::make_shared<WatchOptions>();
-  o->run.add(command, context);
+  command.option("input", o->inputs, "one folder to watch, or one file of flows");
+  o->run.add_unattended(command, context);
   command
       .option("--originals", o->originals,
               "what becomes of files that were delivered: keep (where they are), move (into "

@@ -21,17 +21,20 @@ std::string first_line_of(const std::string& path) {
 }
 
 void add_inputs_and_outputs(Command& command, RunOptions& o) {
-  run::RunSettings& s = o.settings;
-  command.option("input", s.inputs,
+  command.option("input", o.settings.inputs,
                  "pictures (PNG, JPEG, JPEG 2000, TIFF, PNM), PDFs, folders of them; those of an "
                  "existing job need not be named again");
   command
-      .option("--out", s.outputs,
+      .option("--out", o.settings.outputs,
               "one document of all inputs; the ending says the kind: .pdf .txt .md .epub .odt "
               ".xml (ALTO) "
               ".html (hOCR) .tsv .json (words) .csv .xlsx (tables) .mets (what belongs together)")
       .type_name("FILE")
       .take_all();
+}
+
+void add_places(Command& command, RunOptions& o) {
+  run::RunSettings& s = o.settings;
   command.option("--out-dir", s.output_folder, "one document for each input file, in this folder")
       .type_name("DIR");
   command.option("--to", o.kinds, "with --out-dir: one or several of " + run::output_kind_names())
@@ -75,6 +78,19 @@ void add_checking(Command& command, RunOptions& o) {
               "wrong-language; with --out-dir they go into its folder 'waiting'")
       .type_name("RULES");
   command
+      .option("--field", o.fields,
+              "descriptive field for the documents, as in publisher=\"Skerrow Light Board\"")
+      .type_name("NAME=VALUE")
+      .take_all();
+  command
+      .option("--fields", o.table,
+              "table of descriptive fields, one row a file: tab-separated, with a column `file`")
+      .type_name("FILE");
+}
+
+void add_job(Command& command, RunOptions& o) {
+  run::RunSettings& s = o.settings;
+  command
       .option("--job", s.job_folder,
               "keep in this folder all that was read: a later run with it goes on where this one "
               "ended, does again only what changed, and keeps what a person put right; an "
@@ -84,15 +100,6 @@ void add_checking(Command& command, RunOptions& o) {
   command.flag("--afresh", s.afresh,
                "with --job: do everything again; pages that a person changed go to its folder "
                "removed/");
-  command
-      .option("--field", o.fields,
-              "descriptive field for the documents, as in publisher=\"Skerrow Light Board\"")
-      .type_name("NAME=VALUE")
-      .take_all();
-  command
-      .option("--fields", o.table,
-              "table of descriptive fields, one row a file: tab-separated, with a column `file`")
-      .type_name("FILE");
 }
 
 void add_stages(Command& command, RunOptions& o) {
@@ -187,13 +194,8 @@ run::RunTools RunOptions::settle(Context& context) {
 
 void RunOptions::add(Command& command, Context& context) {
   add_inputs_and_outputs(command, *this);
-  delivery.add(command);
-  add_checking(command, *this);
-  add_stages(command, *this);
-  command
-      .option("--threads", settings.threads,
-              "pages and lines worked on at the same time (default: all cores)")
-      .between(1, 1024);
+  add_unattended(command, context);
+  add_job(command, *this);
   command
       .option("--on", on,
               "with --job: hand the work to a batch system that all machines with the job's folder "
@@ -209,6 +211,17 @@ void RunOptions::add(Command& command, Context& context) {
               "--time=2:00:00\"")
       .type_name("TEXT");
   command.flag("--json", json, "print what was done as JSON on stdout");
+}
+
+void RunOptions::add_unattended(Command& command, Context& context) {
+  add_places(command, *this);
+  delivery.add(command);
+  add_checking(command, *this);
+  add_stages(command, *this);
+  command
+      .option("--threads", settings.threads,
+              "pages and lines worked on at the same time (default: all cores)")
+      .between(1, 1024);
   add_limits(command, settings.limits);
   add_model(command, context, model);
   add_quiet(command, context);

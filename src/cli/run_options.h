@@ -29,6 +29,8 @@ struct RunOptions {
   SlurmOptions slurm;
 
   void add(Command& command, Context& context);
+  // Those alone that say how documents are read and delivered, and not of what, and in which job.
+  void add_unattended(Command& command, Context& context);
   // Makes settings of what was said; to be called once.
   run::RunTools settle(Context& context);
 };
