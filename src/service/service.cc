@@ -89,8 +89,9 @@ struct Service::State {
       store.sweep(one.id);
       if (one.state == DocumentState::kWorking) continue;  // taken away, or the service ends
       store.put(one);
-      tell(fmt::format("{} {}, {} pages in {:.1f} s{}{}", one.id, name_of(one.state), one.pages,
-                       one.seconds, one.why.empty() ? "" : ": ", one.why));
+      tell(fmt::format("{} {}, {} {} in {:.1f} s{}{}", one.id, name_of(one.state), one.pages,
+                       one.pages == 1 ? "page" : "pages", one.seconds, one.why.empty() ? "" : ": ",
+                       one.why));
     }
   }
 

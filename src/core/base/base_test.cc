@@ -4,6 +4,7 @@
 #include <filesystem>
 
 #include "base/base64.h"
+#include "base/clock.h"
 #include "base/edit_distance.h"
 #include "base/error.h"
 #include "base/files.h"
@@ -267,6 +268,30 @@ TEST(Statistics, TheWeightedMedianCountsEachValueAsOftenAsItWeighs) {
   EXPECT_EQ(weighted_median({{3, 1}, {1, 1}, {2, 1}}), 2);
   EXPECT_EQ(weighted_median({{3, 5}, {1, 1}, {2, 1}}), 3);
   EXPECT_EQ(weighted_median({{7, 0}, {1, 2}}), 1);
+}
+
+TEST(Clock, TellsUtcInAFormThatSorts) {
+  const std::string first = utc_now(), second = utc_now();
+  EXPECT_TRUE(
+      Pattern("20[0-9]{2}-[01][0-9]-[0-3][0-9]T[0-2][0-9]:[0-5][0-9]:[0-6][0-9]\\.[0-9]{3}Z")
+          .matches(first))
+      << first;
+  EXPECT_LE(first, second);
+}
+
+TEST(Unicode, StringsOfCharactersGoBothWays) {
+  for (const char* text : {"", "lamp", "Ærø ß", "लैम्प", "𝔸\u00AD-"})
+    EXPECT_EQ(utf8_of(utf32_of(text)), text);
+  EXPECT_EQ(utf32_of("a\xff"
+                     "b"),
+            U"a\uFFFDb");
+}
+
+TEST(Unicode, HyphensPartWordsAtLineEnds) {
+  for (const char* parted : {"light-", "light\u00AD", "light\u2010", "Licht\u2E17", "ligh\u00AC"})
+    EXPECT_TRUE(ends_with_hyphen(utf32_of(parted))) << parted;
+  for (const char* whole : {"light", "-", "a-", "12-", "--", "light -", "well-known", ""})
+    EXPECT_FALSE(ends_with_hyphen(utf32_of(whole))) << whole;
 }
 
 }  // namespace

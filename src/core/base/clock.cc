@@ -1,16 +1,19 @@
 #include "base/clock.h"
 
+#include <fmt/core.h>
+
 #include <ctime>
 
 namespace burnisher {
 
 std::string utc_now() {
-  char text[32];
-  const std::time_t now = std::time(nullptr);
+  timespec now{};
+  clock_gettime(CLOCK_REALTIME, &now);
   std::tm parts{};
-  gmtime_r(&now, &parts);
-  std::strftime(text, sizeof text, "%Y-%m-%dT%H:%M:%SZ", &parts);
-  return text;
+  gmtime_r(&now.tv_sec, &parts);
+  char text[32];
+  std::strftime(text, sizeof text, "%Y-%m-%dT%H:%M:%S", &parts);
+  return fmt::format("{}.{:03}Z", text, now.tv_nsec / 1000000);
 }
 
 }  // namespace burnisher

@@ -5,7 +5,7 @@
 
 namespace burnisher {
 
-// UTC by ISO 8601: "1904-06-30T12:00:00Z".
+// UTC by ISO 8601, to the millisecond: "1904-06-30T12:00:00.250Z".
 std::string utc_now();
 
 }  // namespace burnisher

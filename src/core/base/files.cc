@@ -100,7 +100,8 @@ void PendingFile::write(std::string_view bytes) {
 
 void PendingFile::keep() {
   // Others write on the stream, too, and don't all tell when that fails: it is remembered there.
-  if (std::fflush(stream_) != 0 || std::ferror(stream_) != 0 || fsync(fileno(stream_)) != 0) fail("writing stopped");
+  if (std::fflush(stream_) != 0 || std::ferror(stream_) != 0 || fsync(fileno(stream_)) != 0)
+    fail("writing stopped");
   std::FILE* stream = stream_;
   stream_ = nullptr;
   if (std::fclose(stream) != 0) {

@@ -38,12 +38,12 @@ Projective operator*(const Projective& first, const Projective& second) {
   if (first.is_affine() && second.is_affine()) return first.affine * second.affine;
   const Affine &p = first.affine, &q = second.affine;
   const double by = 1 / (first.g * q.c + first.h * q.f + 1);
-  return {{(p.a * q.a + p.b * q.d + p.c * second.g) * by,
-           (p.a * q.b + p.b * q.e + p.c * second.h) * by, (p.a * q.c + p.b * q.f + p.c) * by,
-           (p.d * q.a + p.e * q.d + p.f * second.g) * by,
-           (p.d * q.b + p.e * q.e + p.f * second.h) * by, (p.d * q.c + p.e * q.f + p.f) * by},
-          (first.g * q.a + first.h * q.d + second.g) * by,
-          (first.g * q.b + first.h * q.e + second.h) * by};
+  return {
+      {(p.a * q.a + p.b * q.d + p.c * second.g) * by, (p.a * q.b + p.b * q.e + p.c * second.h) * by,
+       (p.a * q.c + p.b * q.f + p.c) * by, (p.d * q.a + p.e * q.d + p.f * second.g) * by,
+       (p.d * q.b + p.e * q.e + p.f * second.h) * by, (p.d * q.c + p.e * q.f + p.f) * by},
+      (first.g * q.a + first.h * q.d + second.g) * by,
+      (first.g * q.b + first.h * q.e + second.h) * by};
 }
 
 Point PlaneMap::back(Point q) const {
