@@ -105,6 +105,12 @@ TEST_F(Serve, TakesScansAndGivesDocumentsOfEveryKind) {
   EXPECT_EQ(ask(path + "/result.exe").status, 404);
   EXPECT_TRUE(contains(ask(path + "/proof").body, "<html"));
   EXPECT_EQ(ask("/v1/documents").as_json()["documents"].size(), 1u);
+  // One file as the body, its settings in a header.
+  const std::string raw = sent("--data-binary @a.png -H 'Burnisher-Settings: {\"title\":\"Raw\"}'");
+  EXPECT_EQ(done(raw)["state"], "done");
+  ask(raw + "/result.pdf");
+  EXPECT_TRUE(contains(in(folder_, "pdfinfo body").out, "Raw"));
+  EXPECT_EQ(ask(raw, "-X DELETE").status, 204);
   // Decisions change the results.
   const json words = json::parse(ask(path + "/result.json").body);
   json lamp;

@@ -56,6 +56,10 @@ std::string openapi_json() {
        {"422", problem("no scan, too many pages, or a setting that is not allowed")},
        {"429", problem("too many documents wait; Retry-After says when to try again")},
        {"507", problem("the disk is full")}});
+  post["parameters"] = {{{"name", "Burnisher-Settings"},
+                         {"in", "header"},
+                         {"description", "the settings of a body that is one file"},
+                         {"schema", {{"type", "string"}}}}};
   ordered_json names = ordered_json::array();
   for (const std::string& name : allowed_settings()) names.push_back(name);
   post["requestBody"]["content"] = {
