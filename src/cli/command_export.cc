@@ -13,6 +13,7 @@
 #include "report/delivery_report.h"
 #include "run/checks.h"
 #include "run/document_set.h"
+#include "run/kept_places.h"
 #include "run/steps.h"
 
 namespace burnisher::cli {
@@ -22,7 +23,7 @@ namespace fs = std::filesystem;
 
 struct ExportOptions {
   std::vector<std::string> inputs, outputs;
-  std::string images, positions = "page", languages;
+  std::string images, positions = "page", languages, keep;
   DeliveryOptions delivery;
   LexiconOptions lexicon;
   KindChoice kinds;
@@ -61,10 +62,18 @@ bool is_blank(const Page& page) {
   return !page.has_words() && !has_pictures(page);
 }
 
-Made finished(const ExportOptions& o, const std::string& path, const Wanted& wanted) {
+struct Leaf {
+  std::string path;
+  bool replaced = false;
+  std::vector<int> blocks = {};  // that are kept; none: all
+};
+
+Made finished(const ExportOptions& o, const Leaf& from, const Wanted& wanted) {
+  const std::string& path = from.path;
   PageFile read = read_page_file(path);
   if (read.format != PageFile::Format::kPageXml)
     throw FormatError(path + ": is ALTO; documents are made of PAGE XML and page pictures");
+  run::keep_blocks(from.blocks, read.pages.front());
   const pdf::PictureSettings& settings = o.delivery.delivery.pdf.picture;
   Page& leaf = read.pages.front();
   const bool facsimile = settings.face == pdf::PageFace::kFacsimile;
@@ -72,6 +81,7 @@ Made finished(const ExportOptions& o, const std::string& path, const Wanted& wan
   std::optional<Picture> picture;
   if (cut || wanted.thumbnail || (wanted.picture && !facsimile))
     picture = page_picture(read, o.images, o.limits);
+  if (picture && !from.blocks.empty()) run::clear_outside(leaf, *picture);
   Made made;
   run::FinishedPage& page = made.page;
   if (wanted.thumbnail) made.thumbnail = run::thumbnail_of(*picture);
@@ -104,11 +114,6 @@ Made unread(const ExportOptions& o, const std::string& path, const Wanted& wante
   return made;
 }
 
-struct Leaf {
-  std::string path;
-  bool replaced = false;
-};
-
 std::vector<Leaf> leaves_of(const ExportOptions& o, std::vector<Problem>& problems) {
   std::vector<Leaf> leaves;
   for (const std::string& path : page_files(o.inputs, problems)) leaves.push_back({path, false});
@@ -119,8 +124,15 @@ std::vector<Leaf> leaves_of(const ExportOptions& o, std::vector<Problem>& proble
                                                       wanted.page, wanted.file, count));
     leaves[static_cast<size_t>(wanted.page - 1)] = {wanted.file, true};
   }
-  if (o.delivery.delivery.order.empty()) return leaves;
   std::vector<Leaf> ordered;
+  if (!o.keep.empty()) {
+    for (const run::KeptPage& kept : run::kept_places(o.keep, count)) {
+      ordered.push_back(leaves[static_cast<size_t>(kept.page - 1)]);
+      ordered.back().blocks = kept.blocks;
+    }
+    return ordered;
+  }
+  if (o.delivery.delivery.order.empty()) return leaves;
   for (const int page : page_order(o.delivery.delivery.order, count))
     ordered.push_back(leaves[static_cast<size_t>(page - 1)]);
   return ordered;
@@ -160,7 +172,7 @@ class Exporter {
  private:
   Made made(const Leaf& leaf) const {
     try {
-      return leaf.replaced ? unread(o_, leaf.path, needed_) : finished(o_, leaf.path, needed_);
+      return leaf.replaced ? unread(o_, leaf.path, needed_) : finished(o_, leaf, needed_);
     } catch (const std::exception& cause) {
       Made failed;
       failed.page.page.file = leaf.path;
@@ -214,11 +226,24 @@ class Exporter {
   int taken_ = 0;
 };
 
+// What was left out would be there all the same.
+void check_kept(const ExportOptions& o) {
+  if (o.keep.empty()) return;
+  if (!o.delivery.delivery.order.empty())
+    throw SettingsError("keep", "says the order of the pages too; --order is not needed with it");
+  if (o.delivery.delivery.pdf.picture.face == pdf::PageFace::kFacsimile)
+    throw SettingsError("keep", "a facsimile shows the scan as it is; another --face is needed");
+  for (const std::string& path : o.outputs)
+    if (run::output_kind_of(path) == run::OutputKind::kMets)
+      throw SettingsError("keep", path + ": names the files of whole pages");
+}
+
 int export_all(ExportOptions& o, Context& context) {
   const std::vector<std::string> languages = split(o.languages);
   check_languages(languages);
   const auto lexicon = o.lexicon.open();
   o.delivery.settle(languages);
+  check_kept(o);
   o.delivery.delivery.positions = o.positions == "scan" ? Positions::kScan : Positions::kPage;
   return Exporter(o, word_check(lexicon.get(), languages), context).go();
 }
@@ -249,6 +274,11 @@ void add_export(CommandLine& line, Context& context) {
       .default_shown();
   command.option("--lang", o->languages, "languages of the text, as in en,de").type_name("TAGS");
   o->delivery.add(command);
+  command
+      .option("--keep", o->keep,
+              "only these pages, and of some only these blocks (numbered as in PAGE XML), as in "
+              "2:3+4,6-8; the rest is in neither text nor picture")
+      .type_name("PLACES");
   add_word_lists(command, o->lexicon);
   add_kinds(command, o->kinds);
   add_limits(command, o->limits);
