@@ -9,6 +9,7 @@
 #include "base/parallel.h"
 #include "cli/commands.h"
 #include "cli/delivery_options.h"
+#include "cli/fields.h"
 #include "pagefile/page_file.h"
 #include "report/delivery_report.h"
 #include "run/checks.h"
@@ -22,7 +23,7 @@ namespace {
 namespace fs = std::filesystem;
 
 struct ExportOptions {
-  std::vector<std::string> inputs, outputs;
+  std::vector<std::string> inputs, outputs, fields;
   std::string images, positions = "page", languages, keep;
   DeliveryOptions delivery;
   LexiconOptions lexicon;
@@ -243,6 +244,7 @@ int export_all(ExportOptions& o, Context& context) {
   check_languages(languages);
   const auto lexicon = o.lexicon.open();
   o.delivery.settle(languages);
+  run::describe(fields_named(o.fields), o.delivery.delivery.pdf.about);
   check_kept(o);
   o.delivery.delivery.positions = o.positions == "scan" ? Positions::kScan : Positions::kPage;
   return Exporter(o, word_check(lexicon.get(), languages), context).go();
@@ -274,6 +276,7 @@ void add_export(CommandLine& line, Context& context) {
       .default_shown();
   command.option("--lang", o->languages, "languages of the text, as in en,de").type_name("TAGS");
   o->delivery.add(command);
+  add_field(command, o->fields);
   command
       .option("--keep", o->keep,
               "only these pages, and of some only these blocks (numbered as in PAGE XML), as in "

@@ -7,6 +7,7 @@
 #include "base/numbers.h"
 #include "cli/commands.h"
 #include "cli/given_options.h"
+#include "run/hold.h"
 #include "service/service.h"
 #include "service/small_reads.h"
 
@@ -33,6 +34,7 @@ int serve(ServeOptions& o, const Command& command, Context& context) {
   service::ServiceSettings& s = o.service;
   set_address(o.listen, s);
   if (!o.tokens.empty()) s.access = service::Access::read(o.tokens);
+  run::hold_rules(s.hold_if);
   s.store = std::filesystem::absolute(s.store).lexically_normal().string();
   s.most_waiting = static_cast<size_t>(o.most_waiting);
   s.program = std::filesystem::read_symlink("/proc/self/exe").string();
@@ -69,11 +71,15 @@ void add_serve(CommandLine& line, Context& context) {
       .required()
       .type_name("DIR");
   command
-      .option(
-          "--tokens", o->tokens,
-          "file with a name and a token a line; each sees its own documents. Needed beyond this "
-          "machine")
+      .option("--tokens", o->tokens,
+              "file with a name and a token a line; each sees its own documents, and who is marked "
+              "reviewer those that wait for a person. Needed beyond this machine")
       .type_name("FILE");
+  command
+      .option("--hold-if", s.hold_if,
+              "what makes a document wait for a person, at /waiting, where its settings do not say "
+              "it, as in \"suspects>5%\"")
+      .type_name("RULES");
   command.option("--at-once", s.at_once, "documents worked on at a time")
       .between(1, 256)
       .default_shown();
@@ -102,7 +108,9 @@ void add_serve(CommandLine& line, Context& context) {
       "Example:\n  burnisher serve --store /srv/burnisher\n"
       "  curl -F file=@box3.tif -F 'settings={\"lang\":\"en\"}' "
       "http://127.0.0.1:8080/v1/documents\n"
-      "A person opens http://127.0.0.1:8080/ ; programs read /v1/openapi.json.");
+      "A person opens http://127.0.0.1:8080/ ; what waits for somebody is at /waiting; programs "
+      "read "
+      "/v1/openapi.json.");
   command.action([o, command, &context] { return serve(*o, command, context); });
 }
 

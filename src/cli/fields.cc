@@ -21,6 +21,14 @@ std::vector<std::string> cells_of(std::string row) {
 
 }  // namespace
 
+void add_field(Command& command, std::vector<std::string>& given) {
+  command
+      .option("--field", given,
+              "descriptive field for the documents, as in publisher=\"Skerrow Light Board\"")
+      .type_name("NAME=VALUE")
+      .take_all();
+}
+
 Fields fields_named(const std::vector<std::string>& given) {
   Fields fields;
   for (const std::string& one : given) {

@@ -7,12 +7,15 @@
 #include <utility>
 #include <vector>
 
+#include "cli/command_line.h"
 #include "page/fields.h"
 
 namespace burnisher::cli {
 
 using Fields = DescriptiveFields;
 
+// --field, any number of them.
+void add_field(Command& command, std::vector<std::string>& given);
 // Of "key=value" each. Throws SettingsError for what is not.
 Fields fields_named(const std::vector<std::string>& given);
 

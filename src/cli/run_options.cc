@@ -77,11 +77,7 @@ void add_checking(Command& command, RunOptions& o) {
               "documents that wait for a person, as in suspects>2%,unsure>5%,no-text,"
               "wrong-language; with --out-dir they go into its folder 'waiting'")
       .type_name("RULES");
-  command
-      .option("--field", o.fields,
-              "descriptive field for the documents, as in publisher=\"Skerrow Light Board\"")
-      .type_name("NAME=VALUE")
-      .take_all();
+  add_field(command, o.fields);
   command
       .option("--fields", o.table,
               "table of descriptive fields, one row a file: tab-separated, with a column `file`")

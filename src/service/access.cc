@@ -36,11 +36,15 @@ Access Access::read(const std::string& path) {
     ++number;
     std::istringstream words(line.substr(0, line.find('#')));
     Token token;
-    std::string more;
+    std::string role, more;
     if (!(words >> token.name)) continue;
-    if (!(words >> token.text) || words >> more || token.text.size() < kShortest)
+    const bool has_text = static_cast<bool>(words >> token.text);
+    token.reviewer = words >> role && role == "reviewer";
+    if (!has_text || (!role.empty() && !token.reviewer) || words >> more ||
+        token.text.size() < kShortest)
       throw FormatError(path + ", line " + std::to_string(number) +
-                        ": expected a name and a token of at least 16 characters");
+                        ": expected a name, a token of at least 16 characters, and perhaps the "
+                        "word reviewer");
     access.tokens_.push_back(token);
   }
   if (access.tokens_.empty()) throw FormatError(path + ": no token in it");
@@ -55,6 +59,13 @@ std::optional<std::string> Access::who(const std::string& header) const {
   for (const Token& token : tokens_)
     if (equal(given, token.text)) name = token.name;
   return name;
+}
+
+bool Access::reviews(const std::string& name) const {
+  if (tokens_.empty()) return true;
+  for (const Token& token : tokens_)
+    if (token.name == name && token.reviewer) return true;
+  return false;
 }
 
 bool is_loopback(const std::string& host) {

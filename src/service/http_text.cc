@@ -54,10 +54,16 @@ std::string body_of(const httplib::Request& request, const httplib::ContentReade
   return body;
 }
 
-std::string without_folders(std::string text, const std::string& folder) {
+std::string as_seen_outside(std::string text, const std::string& folder) {
   for (const std::string& one : {folder + "/in/", folder + "/", std::string("burnisher: ")})
     for (size_t at = text.find(one); at != std::string::npos; at = text.find(one, at))
       text.erase(at, one.size());
+  // Remedies that are options of the command line.
+  for (size_t at = text.find(" (--"); at != std::string::npos; at = text.find(" (--", at)) {
+    const size_t end = text.find(')', at);
+    if (end == std::string::npos) break;
+    text.erase(at, end + 1 - at);
+  }
   while (!text.empty() && text.back() == '\n') text.pop_back();
   return text;
 }

@@ -20,7 +20,8 @@ std::string type_of(const std::string& ending);
 std::string body_of(const httplib::Request& request, const httplib::ContentReader& reader,
                     std::vector<httplib::MultipartFormData>* parts = nullptr);
 
-// Messages of the program name files of the store; who is outside knows them by other names.
-std::string without_folders(std::string text, const std::string& folder);
+// Messages of the program without what means nothing outside: folders of the store, options of the
+// command line.
+std::string as_seen_outside(std::string text, const std::string& folder);
 
 }  // namespace burnisher::service

@@ -19,14 +19,18 @@ TEST(HttpText, ResultsHaveTheTypeOfTheirKind) {
   for (const auto& c : cases) EXPECT_EQ(type_of(c.ending), c.type) << c.ending;
 }
 
-TEST(HttpText, MessagesNameNoFolders) {
+TEST(HttpText, MessagesNameNoFoldersAndNoOptions) {
   const std::string folder = "/srv/store/0123";
-  EXPECT_EQ(without_folders("burnisher: /srv/store/0123/in/0001.png: is no picture\n", folder),
+  EXPECT_EQ(as_seen_outside("burnisher: /srv/store/0123/in/0001.png: is no picture\n", folder),
             "0001.png: is no picture");
-  EXPECT_EQ(without_folders("/srv/store/0123/job: busy\nburnisher: /srv/store/0123/in/a: odd\n\n",
+  EXPECT_EQ(as_seen_outside("/srv/store/0123/job: busy\nburnisher: /srv/store/0123/in/a: odd\n\n",
                             folder),
             "job: busy\na: odd");
-  EXPECT_EQ(without_folders("", folder), "");
+  EXPECT_EQ(as_seen_outside("", folder), "");
+  EXPECT_EQ(as_seen_outside("a.png: 900 megapixels (--max-pixels raises the limit); b.png: odd (2)",
+                            folder),
+            "a.png: 900 megapixels; b.png: odd (2)");
+  EXPECT_EQ(as_seen_outside("cut short (--max", folder), "cut short (--max");
 }
 
 TEST(HttpText, AnswersAreSoundWhateverIsInThem) {

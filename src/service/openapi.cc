@@ -100,6 +100,41 @@ std::string openapi_json() {
                            {"409", problem("not done yet")},
                            {"422", problem("no such table")}});
   decisions["requestBody"]["content"]["text/tab-separated-values"]["schema"]["type"] = "string";
+  paths["/v1/documents/{id}/pages"]["get"] =
+      on_document("What is on its pages: size, blocks with number, kind, outline and text",
+                  {{"200", answer("them", "application/json")}, {"409", problem("not done yet")}});
+  paths["/v1/waiting"]["get"] = operation(
+      "The documents that wait for a person, for who reviews them: why, and who has them open",
+      {{"200", answer("a list", "application/json")}});
+  ordered_json& claim = paths["/v1/waiting/{id}/claim"];
+  claim["post"] =
+      on_document("Opens one for a person; again, with the header, to keep it open",
+                  {{"200", answer("the claim, and how long it holds", "application/json")},
+                   {"409", problem("somebody else has it open")},
+                   {"413", problem("too large")},
+                   {"422", problem("no JSON object")}});
+  claim["post"]["requestBody"]["content"]["application/json"]["schema"] = {
+      {"type", "object"}, {"properties", {{"name", {{"type", "string"}}}}}};
+  claim["delete"] = on_document("Puts it back", {{"204", answer("it is free")}});
+  ordered_json& deliver = paths["/v1/waiting/{id}/deliver"]["post"];
+  deliver = on_document(
+      "Sends it on, decided and cut down; it is a document like the others from then on",
+      {{"200", answer("what was applied", "application/json")},
+       {"409", problem("it is not open with this claim")},
+       {"413", problem("too large")},
+       {"422", problem("no such table of decisions, or no such pages and blocks")}});
+  deliver["requestBody"]["content"]["application/json"]["schema"] = {
+      {"type", "object"},
+      {"properties",
+       {{"decisions", {{"type", "string"}, {"description", "the table that a proof sheet makes"}}},
+        {"keep",
+         {{"type", "string"},
+          {"description", "pages and blocks, as in 2:3+4,6-8; empty: everything"}}}}}};
+  for (ordered_json* one : {&claim["post"], &claim["delete"], &deliver})
+    (*one)["parameters"].push_back({{"name", "Burnisher-Claim"},
+                                    {"in", "header"},
+                                    {"description", "what opening it gave"},
+                                    {"schema", {{"type", "string"}}}});
   ordered_json& read = paths["/v1/read"]["post"];
   read = operation("A small picture in, its text and boxes out at once",
                    {{"200", answer("text, words, boxes, confidences", "application/json")},

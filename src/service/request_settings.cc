@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
+#include "base/error.h"
+#include "run/hold.h"
 #include "service/problem.h"
 
 namespace burnisher::service {
@@ -13,19 +15,25 @@ using nlohmann::json;
 struct Allowed {
   const char* name;
   enum Kind { kText, kNumber, kFlag, kList } kind;
+  bool delivers = false;  // says what documents are to be like
 };
 constexpr Allowed kAllowed[] = {
-    {"lang", Allowed::kText},      {"pages", Allowed::kText},   {"turn", Allowed::kText},
-    {"binarise", Allowed::kText},  {"crop", Allowed::kText},    {"specks", Allowed::kText},
-    {"rules", Allowed::kText},     {"even", Allowed::kFlag},    {"mend", Allowed::kFlag},
-    {"median", Allowed::kFlag},    {"gamma", Allowed::kNumber}, {"no-split", Allowed::kFlag},
-    {"no-dewarp", Allowed::kFlag}, {"dpi", Allowed::kNumber},   {"face", Allowed::kText},
-    {"size", Allowed::kText},      {"archive", Allowed::kFlag}, {"title", Allowed::kText},
-    {"author", Allowed::kText},    {"subject", Allowed::kText}, {"keywords", Allowed::kText},
-    {"field", Allowed::kList},     {"labels", Allowed::kText},  {"drop-blank", Allowed::kFlag},
-    {"barcodes", Allowed::kFlag},  {"repair", Allowed::kText},  {"existing-text", Allowed::kText},
-    {"only", Allowed::kText},      {"drop", Allowed::kText},    {"region", Allowed::kText},
-    {"recipe", Allowed::kText}};
+    {"lang", Allowed::kText, true},     {"pages", Allowed::kText},
+    {"turn", Allowed::kText},           {"binarise", Allowed::kText},
+    {"crop", Allowed::kText},           {"specks", Allowed::kText},
+    {"rules", Allowed::kText},          {"even", Allowed::kFlag},
+    {"mend", Allowed::kFlag},           {"median", Allowed::kFlag},
+    {"gamma", Allowed::kNumber},        {"no-split", Allowed::kFlag},
+    {"no-dewarp", Allowed::kFlag},      {"dpi", Allowed::kNumber},
+    {"face", Allowed::kText, true},     {"size", Allowed::kText, true},
+    {"archive", Allowed::kFlag, true},  {"title", Allowed::kText, true},
+    {"author", Allowed::kText, true},   {"subject", Allowed::kText, true},
+    {"keywords", Allowed::kText, true}, {"field", Allowed::kList, true},
+    {"labels", Allowed::kText, true},   {"drop-blank", Allowed::kFlag, true},
+    {"barcodes", Allowed::kFlag},       {"repair", Allowed::kText},
+    {"existing-text", Allowed::kText},  {"only", Allowed::kText, true},
+    {"drop", Allowed::kText, true},     {"region", Allowed::kText},
+    {"hold-if", Allowed::kText},        {"recipe", Allowed::kText}};
 // Built in; a file of settings would be a path.
 constexpr const char* kRecipes[] = {"archive", "draft", "faint", "fax", "photo", "typewriter"};
 constexpr size_t kLongest = 2000;  // bytes of a value
@@ -37,7 +45,26 @@ std::string text_of(const std::string& name, const json& value) {
   return text;
 }
 
+void check_rules(const std::string& rules) {
+  try {
+    run::hold_rules(rules);
+  } catch (const SettingsError& cause) {
+    throw HttpProblem(422, std::string("hold-if: ") + cause.what());
+  }
+}
+
 }  // namespace
+
+std::vector<std::string> delivery_arguments(const std::vector<std::string>& arguments) {
+  std::vector<std::string> kept;
+  for (const std::string& argument : arguments) {
+    const std::string name = argument.substr(2, argument.find('=') - 2);  // behind the dashes
+    if (std::any_of(std::begin(kAllowed), std::end(kAllowed),
+                    [&](const Allowed& one) { return one.delivers && name == one.name; }))
+      kept.push_back(argument);
+  }
+  return kept;
+}
 
 std::vector<std::string> allowed_settings() {
   std::vector<std::string> names;
@@ -73,6 +100,7 @@ std::vector<std::string> arguments_of(const std::string& text) {
       if (name == "recipe" && std::none_of(std::begin(kRecipes), std::end(kRecipes),
                                            [&](const char* one) { return said == one; }))
         throw HttpProblem(422, "there is no recipe \"" + said + "\"");
+      if (name == "hold-if") check_rules(said);
       arguments.push_back(option + "=" + said);
     }
   }

@@ -10,6 +10,9 @@ namespace burnisher::service {
 // (422) for what is not allowed, with what is.
 std::vector<std::string> arguments_of(const std::string& json);
 
+// Those of them that say what documents are to be like, which `export` knows too.
+std::vector<std::string> delivery_arguments(const std::vector<std::string>& arguments);
+
 // The names that are allowed, for the description of the interface.
 std::vector<std::string> allowed_settings();
 

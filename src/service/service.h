@@ -18,6 +18,7 @@ struct ServiceSettings {
   Access access;
   std::string program;              // the path of burnisher, started for every document
   std::vector<std::string> models;  // options that say which models read, given on to it
+  std::string hold_if;              // rules that make documents wait for a person
   int at_once = 1;                  // documents worked on at a time
   int threads = 0;                  // of each; 0: all cores
   double most_body = 64;            // megabytes
@@ -44,8 +45,9 @@ class Service {
   // Until `ended` says so; requests and documents in work are let finish as far as they can.
   void run(const std::function<bool()>& ended);
 
+  struct State;  // of its parts alone
+
  private:
-  struct State;
   std::unique_ptr<State> state_;
 };
 

@@ -13,6 +13,7 @@
 #include "base/files.h"
 #include "raster/png.h"
 #include "service/access.h"
+#include "service/claims.h"
 #include "service/desk.h"
 #include "service/inbox.h"
 #include "service/openapi.h"
@@ -136,6 +137,11 @@ TEST(Access, KnowsWhoHasAToken) {
                             "0123456789abcdef", "bearer 0123456789abcdef"})
     EXPECT_FALSE(access.who(wrong).has_value()) << wrong;
   EXPECT_EQ(Access().who(""), "");
+  EXPECT_TRUE(Access().reviews(""));  // nobody is told apart
+  const Access some = told("rask 0123456789abcdef\nholm fedcba9876543210 reviewer\n");
+  EXPECT_FALSE(some.reviews("rask"));
+  EXPECT_TRUE(some.reviews("holm"));
+  EXPECT_FALSE(some.reviews(""));
   EXPECT_THROW(told("rask short\n"), FormatError);
   EXPECT_THROW(told("rask\n"), FormatError);
   EXPECT_THROW(told("rask 0123456789abcdef more\n"), FormatError);
@@ -174,6 +180,61 @@ TEST(RequestSettings, AreAClosedList) {
       EXPECT_EQ(problem.status(), 422);
     }
   EXPECT_THROW(arguments_of("{\"title\": \"" + std::string(5000, 'x') + "\"}"), HttpProblem);
+}
+
+TEST(RequestSettings, RulesThatHoldAreLookedAtAtOnce) {
+  EXPECT_EQ(arguments_of("{\"hold-if\": \"suspects>2%,no-text\"}"),
+            Names{"--hold-if=suspects>2%,no-text"});
+  EXPECT_THROW(arguments_of("{\"hold-if\": \"suspects\"}"), HttpProblem);
+}
+
+TEST(RequestSettings, ThoseOfDeliveryCountForDocumentsMadeLater) {
+  EXPECT_EQ(delivery_arguments({"--lang=en", "--even", "--title=Log=book", "--archive",
+                                "--hold-if=no-text", "--field=box=7"}),
+            (Names{"--lang=en", "--title=Log=book", "--archive", "--field=box=7"}));
+}
+
+TEST(Claims, AreOfOneAtATimeAndLapse) {
+  auto now = Claims::Clock::now();
+  Claims claims([&] { return now; });
+  const auto mine = claims.claim("a", "Rask", "");
+  ASSERT_TRUE(mine.has_value());
+  EXPECT_EQ(claims.holder("a"), "Rask");
+  EXPECT_FALSE(claims.holder("b").has_value());
+  EXPECT_FALSE(claims.claim("a", "Holm", "").has_value());
+  EXPECT_FALSE(claims.claim("a", "Holm", "guessed").has_value());
+  EXPECT_FALSE(claims.holds("a", "guessed"));
+  claims.release("a", "guessed");
+  EXPECT_TRUE(claims.holds("a", *mine));
+  // It holds as long as it is heard of.
+  now += Claims::kLapse - std::chrono::seconds(1);
+  EXPECT_EQ(claims.claim("a", "Rask", *mine), mine);
+  now += Claims::kLapse - std::chrono::seconds(1);
+  EXPECT_TRUE(claims.holds("a", *mine));
+  now += std::chrono::seconds(2);
+  EXPECT_FALSE(claims.holds("a", *mine));
+  const auto hers = claims.claim("a", "Holm", "");
+  ASSERT_TRUE(hers.has_value());
+  EXPECT_NE(*hers, *mine);
+  claims.release("a", *hers);
+  EXPECT_FALSE(claims.holder("a").has_value());
+  const auto again = claims.claim("a", "Rask", "");
+  claims.drop("a");
+  EXPECT_FALSE(claims.holds("a", *again));
+}
+
+TEST(Store, WhatWaitsForAPersonIsFoundWhosoeverItIs) {
+  TemporaryFolder folder;
+  Store store(folder.file("store"));
+  StoredDocument one = store.add({{"a.png", "", small_png()}}, "rask", {}, 0);
+  EXPECT_TRUE(store.held().empty());
+  EXPECT_FALSE(store.find_held(one.id).has_value());
+  one.state = DocumentState::kHeld;
+  one.held = {"page 1 of a.png: suspect words 4 % (limit 1 %)"};
+  store.put(one);
+  ASSERT_EQ(store.held().size(), 1u);
+  EXPECT_EQ(store.find_held(one.id)->owner, "rask");
+  EXPECT_EQ(Store(folder.file("store")).held().front().held, one.held);  // over a restart
 }
 
 TEST(Problems, AreToldAsTheStandardHasIt) {

@@ -17,10 +17,12 @@ namespace burnisher::service {
 
 NLOHMANN_JSON_SERIALIZE_ENUM(DocumentState, {{DocumentState::kWaiting, "waiting"},
                                              {DocumentState::kWorking, "working"},
+                                             {DocumentState::kHeld, "held"},
                                              {DocumentState::kDone, "done"},
                                              {DocumentState::kFailed, "failed"}})
-NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(StoredDocument, id, owner, created, state, names, files,
-                                   settings, pages, seconds, why, problems, look)
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE_WITH_DEFAULT(StoredDocument, id, owner, created, state, names,
+                                                files, settings, pages, seconds, why, problems,
+                                                look, held, keep)
 
 namespace {
 
@@ -142,14 +144,30 @@ std::optional<StoredDocument> Store::find(const std::string& id, const std::stri
   return found->second;
 }
 
-std::vector<StoredDocument> Store::of(const std::string& owner) const {
+std::vector<StoredDocument> Store::those(
+    const std::function<bool(const StoredDocument&)>& wanted) const {
   const std::lock_guard<std::mutex> lock(guard_);
   std::vector<StoredDocument> list;
   for (const auto& [id, one] : documents_)
-    if (one.owner == owner) list.push_back(one);
+    if (wanted(one)) list.push_back(one);
   std::stable_sort(list.begin(), list.end(),
                    [](const auto& a, const auto& b) { return a.created < b.created; });
   return list;
+}
+
+std::vector<StoredDocument> Store::of(const std::string& owner) const {
+  return those([&](const StoredDocument& one) { return one.owner == owner; });
+}
+
+std::vector<StoredDocument> Store::held() const {
+  return those([](const StoredDocument& one) { return one.state == DocumentState::kHeld; });
+}
+
+std::optional<StoredDocument> Store::find_held(const std::string& id) const {
+  const std::lock_guard<std::mutex> lock(guard_);
+  const auto found = documents_.find(id);
+  if (found == documents_.end() || found->second.state != DocumentState::kHeld) return std::nullopt;
+  return found->second;
 }
 
 bool Store::remove(const std::string& id, const std::string& owner) {

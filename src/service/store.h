@@ -14,7 +14,13 @@
 
 namespace burnisher::service {
 
-enum class DocumentState { kWaiting, kWorking, kDone, kFailed };
+enum class DocumentState {
+  kWaiting,  // to be read
+  kWorking,
+  kHeld,  // read; waits for a person
+  kDone,
+  kFailed
+};
 std::string name_of(DocumentState state);
 
 struct StoredDocument {
@@ -29,6 +35,8 @@ struct StoredDocument {
   double seconds = 0;
   std::string why;  // it failed
   std::vector<std::string> problems, look;
+  std::vector<std::string> held;  // why it waits for a person, or did
+  std::string keep;               // what it was cut down to, see run/kept_places.h; "": nothing
 };
 
 // One file that comes in.
@@ -49,6 +57,9 @@ class Store {
   // Nothing where there is none, or it is somebody else's.
   std::optional<StoredDocument> find(const std::string& id, const std::string& owner) const;
   std::vector<StoredDocument> of(const std::string& owner) const;
+  // Those that wait for a person, whosever they are.
+  std::vector<StoredDocument> held() const;
+  std::optional<StoredDocument> find_held(const std::string& id) const;
   // False: there is none.
   bool remove(const std::string& id, const std::string& owner);
 
@@ -65,6 +76,8 @@ class Store {
   std::string folder_of(const std::string& id) const;
 
  private:
+  // By when they came.
+  std::vector<StoredDocument> those(const std::function<bool(const StoredDocument&)>& wanted) const;
   void write(const StoredDocument& document) const;
 
   std::string folder_;
