@@ -1,4 +1,4 @@
-// Lists what can be read: the bundles that came with the program.
+// Lists what can be read: the bundles that came with the program, and those that were taught.
 #include <fmt/core.h>
 
 #include <filesystem>
@@ -28,6 +28,13 @@ uintmax_t size_of(const std::string& file) {
   return none ? 0 : size;
 }
 
+// Scripts that were taught need not be among those that are known.
+std::string script_with_name(const std::string& code) {
+  for (const recognise::Script& script : recognise::scripts())
+    if (script.code == code) return fmt::format("{} ({})", script.name, code);
+  return code;
+}
+
 nlohmann::json described(const recognise::Bundle& bundle) {
   const recognise::Model model = recognise::read_model(bundle.network);
   uintmax_t bytes = size_of(bundle.network);
@@ -40,6 +47,7 @@ nlohmann::json described(const recognise::Bundle& bundle) {
           {"scripts", bundle.scripts},
           {"languages", languages},
           {"characters", model.alphabet.class_count() - 1},
+          {"taught_from", bundle.taught_from},
           {"knows_what_it_mixes_up", !bundle.confusions.empty()},
           {"bytes", bytes},
           {"network", bundle.network},
@@ -48,23 +56,29 @@ nlohmann::json described(const recognise::Bundle& bundle) {
 
 int list_models(const ModelsOptions& options, Context& context) {
   nlohmann::json all = nlohmann::json::array();
-  for (const recognise::Bundle& bundle : context.models.bundles(split(options.named)))
-    all.push_back(described(bundle));
+  std::vector<recognise::Bundle> bundles = context.models.bundles(split(options.named));
+  if (options.named.empty())
+    for (const recognise::Bundle& own : context.models.own_bundles())
+      bundles.push_back(context.models.bundles({own.name}).front());
+  for (const recognise::Bundle& bundle : bundles) all.push_back(described(bundle));
   if (options.json) {
     fmt::print("{}\n", all.dump(2));
     return kAllDone;
   }
   for (const nlohmann::json& bundle : all) {
     std::vector<std::string> scripts;
-    for (const std::string code : bundle["scripts"])
-      scripts.push_back(fmt::format("{} ({})", recognise::script_named(code).name, code));
+    for (const std::string code : bundle["scripts"]) scripts.push_back(script_with_name(code));
     const auto languages = bundle["languages"].get<std::vector<std::string>>();
     fmt::print("{}\n", bundle["name"].get<std::string>());
     fmt::print("  script      {}, {} characters\n", joined(scripts),
                bundle["characters"].get<int>());
     fmt::print("  spelling    {}\n", languages.empty() ? "of no language" : joined(languages));
-    fmt::print("  training    {} lines, the last time\n",
-               bundle["training"].value("lines", "unknown"));
+    const nlohmann::json& training = bundle["training"];
+    if (training.contains("taught"))
+      fmt::print("  taught      {}, from {}\n", training["taught"].get<std::string>(),
+                 bundle["taught_from"].get<std::string>());
+    else
+      fmt::print("  training    {} lines, the last time\n", training.value("lines", "unknown"));
     fmt::print("  size        {:.1f} MB\n", static_cast<double>(bundle["bytes"]) / 1e6);
     fmt::print("  from        {}\n", bundle["network"].get<std::string>());
   }

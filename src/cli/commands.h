@@ -53,6 +53,7 @@ void add_models(CommandLine& line, Context& context);
 void add_recipes(CommandLine& line, Context& context);
 void add_work(CommandLine& line, Context& context);
 void add_watch(CommandLine& line, Context& context);
+void add_teach(CommandLine& line, Context& context);
 void add_sheet(CommandLine& line, Context& context);
 void add_serve(CommandLine& line, Context& context);
 void add_find(CommandLine& line, Context& context);

@@ -54,7 +54,8 @@ int main(int argc, char** argv) {
         cli::add_amend,   cli::add_lexicon,   cli::add_export,       cli::add_check,
         cli::add_score,   cli::add_train,     cli::add_models,       cli::add_recipes,
         cli::add_work,    cli::add_status,    cli::add_layout_sheet, cli::add_find,
-        cli::add_index,   cli::add_watch,     cli::add_sheet,        cli::add_serve})
+        cli::add_index,   cli::add_watch,     cli::add_sheet,        cli::add_serve,
+        cli::add_teach})
     add(line, context);
   try {
     std::vector<std::string> remarks;

@@ -65,33 +65,53 @@ std::string ModelPlaces::looked_at() const {
   return looked;
 }
 
-std::vector<recognise::Bundle> ModelPlaces::bundles(const std::vector<std::string>& named) const {
-  std::vector<recognise::Bundle> shipped;
+std::string ModelPlaces::own_folder() {
+  const char* data = std::getenv("XDG_DATA_HOME");
+  if (data != nullptr && *data != '\0') return std::string(data) + "/burnisher/models";
+  const char* home = std::getenv("HOME");
+  return std::string(home != nullptr ? home : ".") + "/.local/share/burnisher/models";
+}
+
+std::vector<recognise::Bundle> ModelPlaces::shipped() const {
   for (const std::string& place : places()) {
-    shipped = recognise::bundles_in(place);
-    if (!shipped.empty()) break;
+    std::vector<recognise::Bundle> bundles = recognise::bundles_in(place);
+    if (!bundles.empty()) return bundles;
   }
+  return {};
+}
+
+std::vector<recognise::Bundle> ModelPlaces::own_bundles() const {
+  return recognise::bundles_in(own_folder());
+}
+
+std::vector<recognise::Bundle> ModelPlaces::bundles(const std::vector<std::string>& named) const {
+  const std::vector<recognise::Bundle> all = shipped();
+  std::vector<recognise::Bundle> known = own_bundles();  // the user's own come first
+  known.insert(known.end(), all.begin(), all.end());
   std::vector<recognise::Bundle> wanted;
   for (const std::string& name : named) {
-    const auto by_name = std::find_if(shipped.begin(), shipped.end(),
+    const auto by_name = std::find_if(known.begin(), known.end(),
                                       [&](const auto& bundle) { return bundle.name == name; });
     std::error_code status;
-    if (by_name != shipped.end()) {
+    if (by_name != known.end()) {
       wanted.push_back(*by_name);
-    } else if (fs::exists(name, status)) {
+    } else if (fs::is_regular_file(name, status)) {
       wanted.push_back(recognise::read_bundle(name));
     } else {
-      std::string known;
-      for (const auto& bundle : shipped) known += (known.empty() ? "" : ", ") + bundle.name;
+      std::string names;
+      for (const auto& bundle : known) names += (names.empty() ? "" : ", ") + bundle.name;
       throw SettingsError(name + ": is neither a file nor the name of a bundle; known are " +
-                          known);
+                          names);
     }
   }
-  if (named.empty()) wanted = shipped;
+  if (named.empty()) wanted = all;
   if (wanted.empty())
     throw SettingsError("no bundle (NAME.bundle.json) was found in " + looked_at() +
                         "; name its folder with --models or in BURNISHER_MODELS, or a model with "
                         "--model");
+  for (recognise::Bundle& bundle : wanted)
+    for (const recognise::Bundle& from : all)
+      if (bundle.taught_from == from.name) bundle.spelling = from.spelling;
   return wanted;
 }
 

@@ -23,9 +23,13 @@ class ModelPlaces {
   std::string model_to_use(const std::string& given) const;
   // The network that sees pages. Throws SettingsError where there is none.
   std::string page_model() const;
-  // The bundles named, by name, table or model file; all that came with the program when none is.
-  // Throws SettingsError with those that are known.
+  // Where bundles lie that the user taught.
+  static std::string own_folder();
+  // The bundles named, by name (the user's own too), table or model file; all that came with the
+  // program when none is. Throws SettingsError with those that are known.
   std::vector<recognise::Bundle> bundles(const std::vector<std::string>& named = {}) const;
+  // Those that the user taught.
+  std::vector<recognise::Bundle> own_bundles() const;
   // What each script's bundle is known to mix up. Bundles that don't say so take from the first
   // that does what makes a word a suspect, and no confusions.
   std::map<std::string, correct::ConfusionModel> confusion_models() const;
@@ -34,6 +38,7 @@ class ModelPlaces {
 
  private:
   std::vector<std::string> places() const;
+  std::vector<recognise::Bundle> shipped() const;
   std::string found(const char* name) const;  // "": nowhere
   std::string looked_at() const;
 

@@ -8,7 +8,6 @@
 #include "base/files.h"
 #include "base/unicode.h"
 #include "recognise/model.h"
-#include "recognise/scripts.h"
 
 namespace burnisher::recognise {
 namespace {
@@ -40,7 +39,9 @@ Bundle read_table(const fs::path& path) {
     bundle.name = table.at("name").get<std::string>();
     bundle.scripts = table.at("scripts").get<std::vector<std::string>>();
     if (bundle.scripts.empty()) throw FormatError("it names no script");
-    for (const std::string& code : bundle.scripts) script_named(code);
+    for (const std::string& code : bundle.scripts)
+      if (code.size() != 4) throw FormatError("'" + code + "' is no code of a script");
+    bundle.taught_from = table.value("taught_from", std::string());
     bundle.network = (folder / table.at("network").get<std::string>()).string();
     for (const std::string& tag : table.value("languages", std::vector<std::string>())) {
       const fs::path file = spelling_file(folder, tag);
@@ -95,6 +96,15 @@ bool Bundle::reads(const std::string& script) const {
 
 Bundle read_bundle(const std::string& path) {
   return is_table(path) ? read_table(path) : of_model(path);
+}
+
+void write_taught_bundle(const std::string& folder, const Bundle& bundle) {
+  const json table = {{"format", kFormat},
+                      {"name", bundle.name},
+                      {"scripts", bundle.scripts},
+                      {"network", bundle.name + ".safetensors"},
+                      {"taught_from", bundle.taught_from}};
+  write_file((fs::path(folder) / (bundle.name + kEnding)).string(), table.dump(1) + "\n");
 }
 
 std::vector<Bundle> bundles_in(const std::string& folder) {

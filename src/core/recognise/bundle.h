@@ -6,7 +6,9 @@
 //    "network": "cyrillic.safetensors", "languages": ["ru", "uk"],
 //    "confusions": "cyrillic.confusions.json"}
 //
-// The spelling of language TAG is languages/TAG.glyphs; "confusions" may be missing.
+// The spelling of language TAG is languages/TAG.glyphs; "confusions" may be missing. A bundle that
+// was taught goes on from another, whose spelling it has: "taught_from": "cyrillic". It may be of a
+// script that no shipped bundle reads.
 #pragma once
 
 #include <map>
@@ -21,6 +23,7 @@ struct Bundle {
   std::string network;                          // model file
   std::map<std::string, std::string> spelling;  // files by language (BCP 47); those that exist
   std::string confusions;                       // file; "": none
+  std::string taught_from;  // name of the bundle whose spelling it has; "": its own
 
   bool reads(const std::string& script) const;
 };
@@ -29,6 +32,9 @@ struct Bundle {
 // alphabet's letters are of; its spelling is what the folder "languages" beside it holds for that
 // script. Throws InputError/FormatError.
 Bundle read_bundle(const std::string& path);
+
+// FOLDER/NAME.bundle.json of a bundle that was taught; its network is FOLDER/NAME.safetensors.
+void write_taught_bundle(const std::string& folder, const Bundle& bundle);
 
 // The bundles of a folder, that of the Latin script first, then by name. Throws FormatError for a
 // broken table.

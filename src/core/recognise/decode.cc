@@ -52,6 +52,30 @@ std::vector<ReadCharacter> best_path(const Posteriors& posteriors, const Alphabe
   return read;
 }
 
+std::vector<ReadCharacter> spelled_out(const std::vector<ReadCharacter>& characters,
+                                       const std::map<char32_t, std::vector<char32_t>>& symbols) {
+  if (symbols.empty()) return characters;
+  std::vector<ReadCharacter> all;
+  for (const ReadCharacter& c : characters) {
+    const auto found = symbols.find(c.character);
+    if (found == symbols.end()) {
+      all.push_back(c);
+      continue;
+    }
+    const auto count = static_cast<int>(found->second.size());
+    const int frames = c.last_frame + 1 - c.first_frame;
+    for (int k = 0; k < count; ++k) {
+      ReadCharacter part = c;
+      part.character = found->second[static_cast<size_t>(k)];
+      part.first_frame = c.first_frame + frames * k / count;
+      part.last_frame = std::max(part.first_frame, c.first_frame + frames * (k + 1) / count - 1);
+      part.peak_frame = (part.first_frame + part.last_frame) / 2;
+      all.push_back(part);
+    }
+  }
+  return all;
+}
+
 double mean_confidence(const std::vector<ReadCharacter>& characters) {
   if (characters.empty()) return 0;
   double sum = 0;

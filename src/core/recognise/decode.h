@@ -2,6 +2,7 @@
 // likely class is taken, repeats are joined and blanks dropped.
 #pragma once
 
+#include <map>
 #include <vector>
 
 #include "recognise/alphabet.h"
@@ -23,6 +24,10 @@ struct ReadCharacter {
 // not barred, at the frames where they stand.
 std::vector<ReadCharacter> best_path(const Posteriors& posteriors, const Alphabet& alphabet,
                                      const std::vector<bool>& barred = {});
+
+// Symbols (model.h) as the characters that they stand for, each in its share of the frames.
+std::vector<ReadCharacter> spelled_out(const std::vector<ReadCharacter>& characters,
+                                       const std::map<char32_t, std::vector<char32_t>>& symbols);
 
 // Mean over the characters; 0 without any.
 double mean_confidence(const std::vector<ReadCharacter>& characters);

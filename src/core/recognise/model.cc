@@ -4,6 +4,7 @@
 #include <sstream>
 
 #include "base/error.h"
+#include "base/unicode.h"
 
 namespace burnisher::recognise {
 namespace {
@@ -71,6 +72,30 @@ std::vector<std::string> Model::scripts() const {
   return codes;
 }
 
+Symbols Model::symbols() const {
+  Symbols symbols;
+  const auto found = record.find("symbols");
+  if (found == record.end()) return symbols;
+  const json table = json::parse(found->second);
+  for (const auto& [symbol, text] : table.items()) {
+    const std::vector<char32_t> character = decode_utf8(symbol);
+    std::vector<char32_t> characters = decode_utf8(text.get<std::string>());
+    if (character.size() != 1 || characters.empty() || alphabet.class_of(character[0]) == 0)
+      throw FormatError("its symbols make no sense");
+    symbols[character[0]] = std::move(characters);
+  }
+  return symbols;
+}
+
+void Model::set_symbols(const Symbols& symbols) {
+  json table = json::object();
+  for (const auto& [symbol, text] : symbols) table[encode_utf8(symbol)] = encode_utf8(text);
+  if (table.empty())
+    record.erase("symbols");
+  else
+    record["symbols"] = table.dump();
+}
+
 Model read_model(const std::string& path) {
   neural::TensorFile file = neural::read_tensor_file(path);
   try {
@@ -96,6 +121,7 @@ Model read_model(const std::string& path) {
     model.record = std::move(file.metadata);
     neural::check_tensors(model.layers, model.tensors);
     check_scripts(model);
+    model.symbols();
     return model;
   } catch (const std::exception& cause) {
     throw FormatError(path + ": no usable model file: " + cause.what());

@@ -31,6 +31,8 @@ struct NetworkPlan {
 std::vector<ConvShape> chain(const NetworkPlan& plan, int height, int classes);
 constexpr int kFrameWidth = 4;  // strip pixels: the stem halves the width twice
 
+using Symbols = std::map<char32_t, std::vector<char32_t>>;
+
 struct Model {
   NetworkPlan plan;
   StripFrame frame;
@@ -42,6 +44,10 @@ struct Model {
   // The scripts (ISO 15924) that the model tells apart, from the tensors scripts.weight and
   // scripts.bias; none when it was never taught to.
   std::vector<std::string> scripts() const;
+  // Characters of the alphabet that stand for more than they are: a glyph too narrow for the
+  // characters that it says (an abbreviation written as {que}) is one class. In printed order.
+  Symbols symbols() const;
+  void set_symbols(const Symbols& symbols);
 };
 
 // Reads and checks a model file. Throws InputError/FormatError.

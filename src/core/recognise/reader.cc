@@ -34,6 +34,19 @@ constexpr double kOfSpelling = 0.12, kUnspelled = -3.5;
 constexpr double kMakesSense = -3.7, kClear = 0.85;
 constexpr double kWorthIt = 0.02;  // gain in confidence that another size must bring
 
+std::string spelled_out(const std::string& text, const Symbols& symbols) {
+  if (symbols.empty()) return text;
+  std::vector<char32_t> all;
+  for (const char32_t c : decode_utf8(text)) {
+    const auto found = symbols.find(c);
+    if (found == symbols.end())
+      all.push_back(c);
+    else
+      all.insert(all.end(), found->second.begin(), found->second.end());
+  }
+  return encode_utf8(all);
+}
+
 }  // namespace
 
 bool LineReading::doubtful() const {
@@ -70,7 +83,8 @@ Reader::Reader(const Bundle& bundle, const Languages& languages, Precision preci
       model_(read_model(bundle.network)),
       network_(model_, precision, most_prepared),
       languages_(languages),
-      tells_scripts_(model_.scripts()) {}
+      tells_scripts_(model_.scripts()),
+      symbols_(model_.symbols()) {}
 
 std::vector<std::string> Reader::own_languages(const std::vector<std::string>& among) const {
   std::vector<std::string> own;
@@ -152,7 +166,7 @@ std::vector<LineReading> Reader::read_placed(const Gray& gray,
     reading.posteriors = Posteriors(scores);
     reading.script_log_probability = std::move(scores.script_log_probability);
     reading.script_frames = std::move(scores.script_frames);
-    reading.characters = best_path(reading.posteriors, model_.alphabet);
+    reading.characters = spelled_out(best_path(reading.posteriors, model_.alphabet), symbols_);
     reading.confidence = mean_confidence(reading.characters);
   });
   return readings;
@@ -214,12 +228,13 @@ void Reader::spell(const std::vector<std::string>& tags, const BeamSearchSetting
     LineReading& reading = readings[static_cast<size_t>(i)];
     const auto language = languages_.model(tags[static_cast<size_t>(i)]);
     if (!barred.empty()) {
-      reading.characters = best_path(reading.posteriors, model_.alphabet, barred);
+      reading.characters =
+          spelled_out(best_path(reading.posteriors, model_.alphabet, barred), symbols_);
       reading.confidence = mean_confidence(reading.characters);
     }
     if (language && reading.doubtful())
-      reading.characters =
-          beam_search(reading.posteriors, model_.alphabet, *language, settings, barred);
+      reading.characters = spelled_out(
+          beam_search(reading.posteriors, model_.alphabet, *language, settings, barred), symbols_);
   });
 }
 
@@ -234,6 +249,7 @@ void Reader::add_readings(const std::vector<ReadCharacter>& characters,
       const int first = at > 0 ? characters[at - 1].peak_frame + 1 : 0;
       const int last = end < characters.size() ? characters[end].peak_frame : posteriors.frames();
       word.readings = readings_of(posteriors, model_.alphabet, first, last, kMostReadings);
+      for (OtherReading& other : word.readings) other.text = spelled_out(other.text, symbols_);
     }
     at = end;
   }

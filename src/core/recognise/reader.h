@@ -50,6 +50,7 @@ class Reader {
 
   const Bundle& bundle() const { return bundle_; }
   const Alphabet& alphabet() const { return model_.alphabet; }
+  const StripFrame& frame() const { return model_.frame; }
   // Those of the bundle's languages that the readings are in, of `among` (empty: of all); "" where
   // that can't be told.
   std::vector<std::string> languages_of(const std::vector<LineReading>& readings,
@@ -96,6 +97,7 @@ class Reader {
   Network network_;
   const Languages& languages_;
   std::vector<std::string> tells_scripts_;
+  Symbols symbols_;
 };
 
 }  // namespace burnisher::recognise

@@ -102,8 +102,9 @@ class Rounds {
       const Model model = learner_->model();
       measure(number, model);
       Round& round = report_.rounds.back();
-      round.best = round.cer < best_cer_;
-      since_best = round.best ? 0 : since_best + 1;
+      // Where it reads as well, it has learnt more; but that is no reason to go on.
+      round.best = round.cer <= best_cer_;
+      since_best = round.cer < best_cer_ ? 0 : since_best + 1;
       if (round.best) {
         best_cer_ = round.cer;
         best_model_ = model;

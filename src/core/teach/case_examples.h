@@ -1,0 +1,40 @@
+// From what a person named to what a recogniser learns from: named glyphs where they stand in their
+// lines, whole lines that were typed, and new lines composed of named glyphs, with the document's
+// own spacing and damage.
+#pragma once
+
+#include <cstdint>
+#include <set>
+#include <string>
+#include <vector>
+
+#include "recognise/model.h"
+#include "teach/namings.h"
+#include "teach/type_case.h"
+#include "train/examples.h"
+
+namespace burnisher::teach {
+
+// Examples say which line of the document they are of: "NAME, line 12" in Example::page.
+struct CaseExamples {
+  std::vector<train::Example> lines;  // typed as a whole
+  std::vector<train::Example> runs;   // named glyphs that follow one another
+  recognise::Symbols symbols;         // texts that need a class of their own, see recognise/model.h
+  size_t glyphs = 0;                  // named, in runs
+  std::vector<std::string> lost;      // namings whose line is not there any more
+};
+
+// `known`: symbols of the model that goes on learning; texts that have one keep it.
+CaseExamples examples_of(const TypeCase& type_case, const std::vector<Naming>& namings,
+                         const recognise::Symbols& known);
+
+// Lines composed of named glyphs in the order in which they stand in the document, with other
+// pictures of the same glyphs in their places, and rare ones put in more often than they occur.
+// `held_back`: lines (as Example::page names them) whose glyphs are not used.
+std::vector<train::Example> composed_lines(const TypeCase& type_case,
+                                           const std::vector<Naming>& namings,
+                                           const recognise::Symbols& symbols,
+                                           const std::set<std::string>& held_back, int count,
+                                           uint64_t seed);
+
+}  // namespace burnisher::teach
