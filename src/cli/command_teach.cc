@@ -23,7 +23,7 @@ namespace fs = std::filesystem;
 struct TeachOptions {
   std::vector<std::string> inputs;
   std::string out, images, model, from, transcribed;
-  int most_lines = 0;
+  int most_lines = 0, most_rounds = 0;
   bool overwrite = false;
   uint64_t seed = 1;
   int threads = 0;
@@ -94,7 +94,8 @@ std::string letters_of(const recognise::Bundle& bundle) {
   std::string letters;
   for (int k = 1; k < alphabet.class_count(); ++k) {
     const char32_t c = alphabet.character(k);
-    const bool own = latin ? c > 127 && (c < 0xE000 || c > 0xF8FF) : is_letter(c) && bundle.reads(script_of(c));
+    const bool own =
+        latin ? c > 127 && (c < 0xE000 || c > 0xF8FF) : is_letter(c) && bundle.reads(script_of(c));
     if (own) letters += encode_utf8(c);
   }
   return letters;
@@ -115,6 +116,7 @@ int learn(const TeachOptions& o, const teach::TypeCase& type_case,
   teach::LessonSettings settings;
   settings.from = from.network;
   settings.run_folder = run;
+  settings.most_rounds = o.most_rounds;
   settings.seed = o.seed;
   settings.threads = o.threads;
   const teach::LessonReport report =
@@ -131,10 +133,11 @@ int learn(const TeachOptions& o, const teach::TypeCase& type_case,
   double best = before.cer;
   for (const train::Round& round : report.rounds.rounds) best = std::min(best, round.cer);
   context.console.say(fmt::format(
-      "learnt from {} named {} on {} {}; kept back and read again: {:.2f} % of the characters "
+      "learnt from {} named {}{} on {} {}; kept back and read again: {:.2f} % of the characters "
       "wrong, {:.2f} % before",
-      report.glyphs, report.glyphs == 1 ? "glyph" : "glyphs", report.lines,
-      report.lines == 1 ? "line" : "lines", 100 * best, 100 * before.cer));
+      report.glyphs, report.glyphs == 1 ? "glyph" : "glyphs",
+      report.read > 0 ? fmt::format(" and {} surely read ones beside them", report.read) : "",
+      report.lines, report.lines == 1 ? "line" : "lines", 100 * best, 100 * before.cer));
   context.console.say("written: " + place.table());
   const bool own = place.folder == ModelPlaces::own_folder();
   context.console.say("read with it: burnisher run ... --model " +
@@ -234,6 +237,11 @@ void add_teach(CommandLine& line, Context& context) {
       .option("--lines", o->most_lines,
               "lines that the type case shows, evenly drawn from the document (default: all)")
       .between(1, 1000000);
+  command
+      .option("--rounds", o->most_rounds,
+              "rounds over what was named, at most (default: as many as fit into about four "
+              "minutes on two cores)")
+      .between(1, 10000);
   command.option("--seed", o->seed, "what is learnt follows from it").default_shown();
   command.option("--threads", o->threads, "(default: all cores)").between(1, 1024);
   command.flag("--overwrite", o->overwrite, "replace files that are there already");

@@ -23,7 +23,10 @@ constexpr char32_t kFirstSymbol = 0xE000;  // of the private use area
 // A text needs a symbol where a third of its pictures have too few frames for its characters.
 constexpr double kTooNarrow = 0.34;
 constexpr int kShortestLine = 8, kLongestLine = 34;  // glyphs of a composed line
-constexpr double kRareGlyph = 0.3;   // of its places get any glyph, each kind as likely
+constexpr double kRareGlyph = 0.3;  // of its places get any glyph, each kind as likely
+// Confidence of a reading that counts as named; share of such readings that were named as read,
+// below which none is believed.
+constexpr double kSurelyRead = 0.95, kMostlyRight = 0.8;
 constexpr double kGapSpread = 0.04;  // x-heights, of the gaps in composed lines
 
 std::string name_of(const CaseLine& line) {
@@ -281,7 +284,63 @@ Example composed_line(const Stock& stock, const StripFrame& frame,
   return as_example("composed", strip, frame, rim, x, text, right_to_left);
 }
 
+double overlap(const Naming& naming, const GlyphPicture& glyph) {
+  const double both = std::min(naming.to, glyph.x1) - std::max(naming.from, glyph.x0);
+  return both / std::min(naming.to - naming.from, glyph.x1 - glyph.x0);
+}
+
+// How often a surely read text was named as it was read, of how many times it was named.
+struct Agreement {
+  int named = 0, agreed = 0;
+};
+
 }  // namespace
+
+std::vector<Naming> with_sure_readings(const TypeCase& type_case,
+                                       const std::vector<Naming>& namings) {
+  std::vector<std::string> lost;
+  const std::vector<NamedLine> lines = by_lines(type_case, namings, lost);
+  std::map<std::string, Agreement> by_text;
+  Agreement all;
+  std::vector<std::pair<const CaseLine*, const GlyphPicture*>> unnamed;
+  for (const NamedLine& named : lines) {
+    if (named.whole != nullptr) continue;
+    for (const GlyphPicture& glyph : named.line->glyphs) {
+      if (glyph.confidence < kSurelyRead || glyph.read.empty()) continue;
+      const Naming* same = nullptr;
+      bool touched = false;
+      for (const Naming* n : named.glyphs) {
+        if (overlap(*n, glyph) < 0.2) continue;
+        touched = true;
+        const bool whole = std::abs(n->from - glyph.x0) < 0.1 && std::abs(n->to - glyph.x1) < 0.1;
+        if (whole && n->what == Naming::What::kGlyph) same = n;
+      }
+      if (!touched) unnamed.emplace_back(named.line, &glyph);
+      if (same == nullptr) continue;
+      const bool agreed = printed(same->text) == decode_utf8(glyph.read);
+      for (Agreement* one : {&by_text[glyph.read], &all}) {
+        ++one->named;
+        one->agreed += agreed;
+      }
+    }
+  }
+  std::vector<Naming> more = namings;
+  if (all.agreed < kMostlyRight * all.named || all.named == 0) return more;
+  for (const auto& [line, glyph] : unnamed) {
+    const auto said = by_text.find(glyph->read);
+    if (said != by_text.end() && said->second.agreed < kMostlyRight * said->second.named) continue;
+    Naming naming;
+    naming.file = line->file;
+    naming.line = line->number;
+    naming.start = line->start;
+    naming.from = glyph->x0;
+    naming.to = glyph->x1;
+    const std::vector<char32_t> text = decode_utf8(glyph->read);
+    naming.text = encode_utf8(logical_order(text, runs_right_to_left(text)));
+    more.push_back(naming);
+  }
+  return more;
+}
 
 CaseExamples examples_of(const TypeCase& type_case, const std::vector<Naming>& namings,
                          const recognise::Symbols& known) {

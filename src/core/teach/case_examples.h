@@ -1,6 +1,8 @@
 // From what a person named to what a recogniser learns from: named glyphs where they stand in their
 // lines, whole lines that were typed, and new lines composed of named glyphs, with the document's
-// own spacing and damage.
+// own spacing and damage. Where the surely read letters that were named are mostly what they were
+// read as, surely read neighbours count as named too, so that one need not name what is right: but
+// for readings that were named otherwise (self-training; Scudder 1965).
 #pragma once
 
 #include <cstdint>
@@ -25,6 +27,10 @@ struct CaseExamples {
 };
 
 // `known`: symbols of the model that goes on learning; texts that have one keep it.
+// The namings, and those that surely read glyphs on the same lines stand for.
+std::vector<Naming> with_sure_readings(const TypeCase& type_case,
+                                       const std::vector<Naming>& namings);
+
 CaseExamples examples_of(const TypeCase& type_case, const std::vector<Naming>& namings,
                          const recognise::Symbols& known);
 

@@ -23,6 +23,7 @@ constexpr size_t kOfComposedLine = 20;  // glyphs, about
 // Of the letters that were named: so many new ones, and the head is learnt as from nothing.
 constexpr double kMostlyNew = 0.5;
 constexpr double kRateOfNew = 1.5e-3;
+constexpr double kRateOfSome = 8e-4;  // where a few classes are new
 
 // Signs that every alphabet has.
 std::string common_signs() {
@@ -55,11 +56,13 @@ LessonReport learn_from(const TypeCase& type_case, const std::vector<Naming>& na
                         std::vector<train::Example> transcribed, const LessonSettings& settings,
                         Progress& progress) {
   const recognise::Model base = recognise::read_model(settings.from);
-  CaseExamples named = examples_of(type_case, namings, base.symbols());
+  const std::vector<Naming> all = with_sure_readings(type_case, namings);
+  CaseExamples named = examples_of(type_case, all, base.symbols());
   LessonReport report;
   report.lost = named.lost;
   report.symbols = named.symbols;
-  report.glyphs = named.glyphs;
+  report.read = all.size() - namings.size();
+  report.glyphs = named.glyphs - report.read;
   std::vector<train::Example> learnt = std::move(named.runs), kept_back;
   std::move(named.lines.begin(), named.lines.end(), std::back_inserter(learnt));
   std::move(transcribed.begin(), transcribed.end(), std::back_inserter(learnt));
@@ -73,10 +76,10 @@ LessonReport learn_from(const TypeCase& type_case, const std::vector<Naming>& na
   train::keep_back(settings.kept_back, learnt, kept_back);
   std::set<std::string> held;
   for (const train::Example& e : kept_back) held.insert(e.page);
-  if (report.glyphs > 0) {
-    const size_t wanted = std::clamp(report.glyphs, kLeastComposed, kMostComposed);
+  if (named.glyphs > 0) {
+    const size_t wanted = std::clamp(named.glyphs, kLeastComposed, kMostComposed);
     std::vector<train::Example> composed =
-        composed_lines(type_case, namings, report.symbols, held,
+        composed_lines(type_case, all, report.symbols, held,
                        static_cast<int>(wanted / kOfComposedLine), settings.seed);
     std::move(composed.begin(), composed.end(), std::back_inserter(learnt));
   }
@@ -92,10 +95,13 @@ LessonReport learn_from(const TypeCase& type_case, const std::vector<Naming>& na
     rounds.optimiser.peak_rate = kRateOfNew;
     rounds.characters = common_signs() + train::missing_characters(learnt, common_signs());
   }
+  if (rounds.characters.empty() && !train::missing_characters(learnt, base.alphabet.utf8()).empty())
+    rounds.optimiser.peak_rate = kRateOfSome;
   double pixels = 0;
   for (const train::Example& e : learnt) pixels += width_of(e, base.frame);
   rounds.most_rounds = std::clamp(static_cast<int>(std::lround(kPixels / std::max(1.0, pixels))),
                                   kFewestRounds, kMostRounds);
+  if (settings.most_rounds > 0) rounds.most_rounds = settings.most_rounds;
   report.rounds = train::train_in_rounds(learnt, kept_back, rounds, progress);
   const std::string path = settings.run_folder + "/model.safetensors";
   recognise::Model model = recognise::read_model(path);

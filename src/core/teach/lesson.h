@@ -16,6 +16,7 @@ struct LessonSettings {
   std::string from;        // model file to go on from
   std::string run_folder;  // model.safetensors, rounds.tsv
   double kept_back = 0.1;  // of the lines with something named, to measure with
+  int most_rounds = 0;     // over all there is to learn; 0: as many as fit into about four minutes
   uint64_t seed = 1;
   int threads = 0;  // 0: all cores
 };
@@ -24,6 +25,7 @@ struct LessonReport {
   train::RoundsReport rounds;
   recognise::Symbols symbols;
   size_t glyphs = 0;  // named, in runs
+  size_t read = 0;    // surely read besides, see case_examples.h
   size_t lines = 0;   // with something named, or typed
   std::vector<std::string> lost;
 };

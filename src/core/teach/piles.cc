@@ -25,8 +25,9 @@ constexpr int kRarest = 2;               // a pile of so few pictures joins anot
 // Of the reach, between the means of two piles that become one: of any, of a rare one, and of those
 // that read alike.
 constexpr double kNear = 0.5, kFurther = 1.25, kFurtherAlike = 1.5;
-// A pile counts by how many pictures of it are unsure; even where all are sure, a little.
-constexpr double kEvenSure = 1.02;
+// A pile counts by how many pictures of it are unsure: below this confidence. Sure ones are last,
+// by their size.
+constexpr double kSureEnough = 0.97, kEvenSure = 0.002;
 constexpr double kMostOfThem = 0.6;
 constexpr double kSurely = 0.9;  // confidence of a reading that counts there
 
@@ -276,7 +277,8 @@ std::vector<Pile> piles_of(const TypeCase& type_case, const PileSettings& settin
     piles.push_back(std::move(pile));
   }
   const auto work = [](const Pile& pile) {
-    return static_cast<double>(pile.glyphs.size()) * (kEvenSure - pile.confidence);
+    return static_cast<double>(pile.glyphs.size()) *
+           std::max(kEvenSure, kSureEnough - pile.confidence);
   };
   std::stable_sort(piles.begin(), piles.end(),
                    [&](const Pile& a, const Pile& b) { return work(a) > work(b); });
