@@ -35,7 +35,7 @@ namespace {
 namespace fs = std::filesystem;
 
 constexpr int kWidth = 1700, kHeight = 2300, kLines = 30, kLeft = 180, kTop = 230;
-constexpr double kPitch = 64, kXHeight = 22;  // pixels, at 300 dpi
+constexpr double kPitch = 64, kXHeight = 24;  // pixels, at 300 dpi
 constexpr double kWhole = 0.7;                // of a character's ink: the picture shows it whole
 
 std::vector<std::string> lines_of(const std::string& path) {
@@ -116,7 +116,7 @@ void make_pages(const std::string& file, const std::string& script, const std::s
           glyphs += row;
         }
       }
-      compose::ScanDamage damage = compose::draw_damage(compose::ScanLevel::kMedium, random);
+      compose::ScanDamage damage = compose::draw_damage(compose::ScanLevel::kClean, random);
       damage.threshold = compose::Threshold::kNone;
       damage.inverse = false;
       compose::press(ink, kXHeight, damage, random);

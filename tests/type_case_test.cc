@@ -158,7 +158,7 @@ TEST_F(TypeCase, WhatWasNamedIsLearntIntoABundleOfOnesOwn) {
       in(folder_, own + "$B run leaf.png --out read.txt --model mine --lang en --repair off");
   EXPECT_EQ(run.code, 0) << run.err;
   const std::string text = content_of(folder_.file("read.txt"));
-  EXPECT_TRUE(contains(text, "th{eh}")) << text;
+  EXPECT_TRUE(contains(text, "{eh}")) << text;
   // The new case has what was named before.
   browser_.open(folder_.file("again.html"));
   EXPECT_TRUE(contains(table(), "\tglyph\t{eh}\n"));

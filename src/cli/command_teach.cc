@@ -12,6 +12,7 @@
 #include "raster/convert.h"
 #include "recognise/languages.h"
 #include "report/type_case_sheet.h"
+#include "teach/example_pages.h"
 #include "teach/lesson.h"
 #include "train/transcriptions.h"
 
@@ -22,7 +23,7 @@ namespace fs = std::filesystem;
 
 struct TeachOptions {
   std::vector<std::string> inputs;
-  std::string out, images, model, from, transcribed;
+  std::string out, images, model, from, transcribed, examples;
   int most_lines = 0, most_rounds = 0;
   bool overwrite = false;
   uint64_t seed = 1;
@@ -149,9 +150,9 @@ int teach_all(TeachOptions& o, Context& context) {
   std::vector<std::string> tables, pages;
   for (const std::string& input : o.inputs) (is_table(input) ? tables : pages).push_back(input);
   if (pages.empty()) throw SettingsError("say what the glyphs are on: a job, or PAGE XML files");
-  if (o.out.empty() && o.model.empty())
+  if (o.out.empty() && o.model.empty() && o.examples.empty())
     throw SettingsError("say what to do: --out FILE.html for a type case, --model NAME to learn");
-  if (!o.model.empty() && tables.empty() && o.out.empty())
+  if (tables.empty() && o.out.empty())
     throw SettingsError("say what to learn from: the table (.tsv) that a type case saved");
   if (!o.out.empty()) check_target(o.out, o.overwrite);
   if (!o.model.empty()) place_of(o.model);
@@ -181,6 +182,12 @@ int teach_all(TeachOptions& o, Context& context) {
   teach::TypeCase type_case = case_read_by(bundle);
   if (type_case.lines.empty())
     throw InputError(pages.front() + ": no line with ink was found on its pages");
+  if (!o.examples.empty()) {
+    const teach::CaseExamples examples = teach::examples_of(type_case, namings, {});
+    const size_t lines = teach::write_example_pages(examples, o.examples, o.overwrite);
+    context.console.say(
+        fmt::format("written: {} lines of what was named, in {}", lines, o.examples));
+  }
   if (!tables.empty() && !o.model.empty()) {
     code = std::max(code, learn(o, type_case, namings, bundle, context));
     if (!o.out.empty()) {  // sorted anew by what was learnt
@@ -230,6 +237,10 @@ void add_teach(CommandLine& line, Context& context) {
   command
       .option("--transcribed", o->transcribed,
               "learn from these lines as well: a folder as `burnisher train` takes it")
+      .type_name("DIR");
+  command
+      .option("--examples", o->examples,
+              "write what was named here, as `burnisher train --transcribed` takes it")
       .type_name("DIR");
   command.option("--images", o->images, "folder of the page pictures (default: beside the XML)")
       .type_name("DIR");

@@ -26,7 +26,7 @@ main { overflow: auto; padding: 0.7rem 1.2rem 2rem; }
 #grid button[aria-current=true] { outline: 3px solid #e65100; }
 #grid button.named { background: #d7ece6; } #grid button.broken { background: #e4e0d8; opacity: .55; }
 #grid b { display: block; font: 0.8rem 'DejaVu Serif', serif; color: #00695c; min-height: 1.1em; }
-#line { position: relative; overflow-x: auto; background: #fff; border: 1px solid #cfcac0; margin: 0.3rem 0; }
+#line { position: relative; overflow-x: auto; padding-bottom: 1.5em; background: #fff; border: 1px solid #cfcac0; margin: 0.3rem 0; }
 #line .strip, .row .strip { position: relative; }
 .strip img { display: block; max-width: none; }
 .strip button { position: absolute; top: 0; padding: 0; background: none; border: 1px solid #1565c088; border-top: 0; }

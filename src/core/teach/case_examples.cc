@@ -365,6 +365,33 @@ CaseExamples examples_of(const TypeCase& type_case, const std::vector<Naming>& n
   return all;
 }
 
+std::map<char32_t, char32_t> read_before(const TypeCase& type_case,
+                                         const std::vector<Naming>& namings,
+                                         const recognise::Symbols& symbols) {
+  std::vector<std::string> lost;
+  std::map<char32_t, std::map<char32_t, int>> readings;
+  for (const NamedLine& named : by_lines(type_case, namings, lost)) {
+    for (const Naming* n : named.glyphs) {
+      const std::vector<char32_t> text = with_symbols(printed(n->text), symbols);
+      if (n->what != Naming::What::kGlyph || text.size() != 1) continue;
+      for (const GlyphPicture& glyph : named.line->glyphs) {
+        const std::vector<char32_t> read = decode_utf8(glyph.read);
+        if (read.size() == 1 && overlap(*n, glyph) > 0.8) ++readings[text[0]][read[0]];
+      }
+    }
+  }
+  std::map<char32_t, char32_t> before;
+  for (const auto& [character, counts] : readings) {
+    int most = 0;
+    for (const auto& [read, count] : counts) {
+      if (count <= most) continue;
+      most = count;
+      before[character] = read;
+    }
+  }
+  return before;
+}
+
 std::vector<Example> composed_lines(const TypeCase& type_case, const std::vector<Naming>& namings,
                                     const recognise::Symbols& symbols,
                                     const std::set<std::string>& held_back, int count,

@@ -6,6 +6,7 @@
 #pragma once
 
 #include <cstdint>
+#include <map>
 #include <set>
 #include <string>
 #include <vector>
@@ -33,6 +34,12 @@ std::vector<Naming> with_sure_readings(const TypeCase& type_case,
 
 CaseExamples examples_of(const TypeCase& type_case, const std::vector<Naming>& namings,
                          const recognise::Symbols& known);
+
+// What named characters and symbols were mostly read as, where both are one: a class that is new to
+// a network may begin as that one.
+std::map<char32_t, char32_t> read_before(const TypeCase& type_case,
+                                         const std::vector<Naming>& namings,
+                                         const recognise::Symbols& symbols);
 
 // Lines composed of named glyphs in the order in which they stand in the document, with other
 // pictures of the same glyphs in their places, and rare ones put in more often than they occur.

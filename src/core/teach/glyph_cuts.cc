@@ -138,6 +138,22 @@ double column_of_peak(const ReadCharacter& c) {
   return (c.peak_frame + 0.5) * recognise::kFrameWidth;
 }
 
+// A character's place on the line reaches half-way to its neighbours (its frames are mostly but a
+// peak of one or two).
+struct Place {
+  double from, to;
+};
+Place place_of(const ReadCharacter& c, const std::vector<ReadCharacter>& line) {
+  Place place{-1e9, 1e9};
+  const double at = column_of_peak(c);
+  for (const ReadCharacter& other : line) {
+    const double middle = (column_of_peak(other) + at) / 2;
+    if (other.peak_frame < c.peak_frame) place.from = std::max(place.from, middle);
+    if (other.peak_frame > c.peak_frame) place.to = std::min(place.to, middle);
+  }
+  return place;
+}
+
 }  // namespace
 
 Gray own_ink(const Gray& strip, const StripFrame& frame) {
@@ -204,22 +220,21 @@ std::vector<GlyphCut> glyph_cuts(const Gray& strip, const StripFrame& frame,
       from = std::max(from, to);
     }
   }
-  // Joined: ink without a letter of its own next to a letter that was surely read and reaches
-  // there.
+  // Joined: ink without a letter of its own in the place of the letter next to it, if that was
+  // surely read.
   std::vector<GlyphCut> joined;
   for (GlyphCut& cut : parted) {
     if (!joined.empty()) {
       GlyphCut& last = joined.back();
       const bool near = cut.x0 - last.x1 < kNearParts * frame.x_height;
-      const auto reaches = [&](const GlyphCut& with, const GlyphCut& without) {
-        if (with.characters.size() != 1 || !without.characters.empty()) return false;
-        const ReadCharacter& c = with.characters.front();
-        const int first = c.first_frame * recognise::kFrameWidth;
-        const int end = (c.last_frame + 1) * recognise::kFrameWidth;
-        return trusted && c.confidence >= kTrusted &&
-               std::min(end, without.x1) > std::max(first, without.x0);
+      const auto belongs = [&](const GlyphCut& part, const GlyphCut& letter) {
+        if (!part.characters.empty() || letter.characters.size() != 1) return false;
+        const ReadCharacter& c = letter.characters.front();
+        const Place place = place_of(c, characters);
+        const double middle = (part.x0 + part.x1) / 2.0;
+        return c.confidence >= kTrusted && middle > place.from && middle < place.to;
       };
-      if (near && (reaches(last, cut) || reaches(cut, last))) {
+      if (trusted && near && (belongs(cut, last) || belongs(last, cut))) {
         last.x1 = cut.x1;
         last.characters.insert(last.characters.end(), cut.characters.begin(), cut.characters.end());
         continue;

@@ -97,6 +97,7 @@ LessonReport learn_from(const TypeCase& type_case, const std::vector<Naming>& na
   }
   if (rounds.characters.empty() && !train::missing_characters(learnt, base.alphabet.utf8()).empty())
     rounds.optimiser.peak_rate = kRateOfSome;
+  rounds.likened = read_before(type_case, namings, report.symbols);
   double pixels = 0;
   for (const train::Example& e : learnt) pixels += width_of(e, base.frame);
   rounds.most_rounds = std::clamp(static_cast<int>(std::lround(kPixels / std::max(1.0, pixels))),

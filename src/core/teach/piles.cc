@@ -28,6 +28,7 @@ constexpr double kNear = 0.5, kFurther = 1.25, kFurtherAlike = 1.5;
 // A pile counts by how many pictures of it are unsure: below this confidence. Sure ones are last,
 // by their size.
 constexpr double kSureEnough = 0.97, kEvenSure = 0.002;
+constexpr double kOfUnread = 0.25;  // of that, for ink that was read as nothing: fragments, mostly
 constexpr double kMostOfThem = 0.6;
 constexpr double kSurely = 0.9;  // confidence of a reading that counts there
 
@@ -277,7 +278,8 @@ std::vector<Pile> piles_of(const TypeCase& type_case, const PileSettings& settin
     piles.push_back(std::move(pile));
   }
   const auto work = [](const Pile& pile) {
-    return static_cast<double>(pile.glyphs.size()) *
+    const double share = pile.read.empty() ? kOfUnread : 1;
+    return share * static_cast<double>(pile.glyphs.size()) *
            std::max(kEvenSure, kSureEnough - pile.confidence);
   };
   std::stable_sort(piles.begin(), piles.end(),

@@ -7,12 +7,14 @@
 #include "base/random.h"
 #include "base/unicode.h"
 #include "teach/case_examples.h"
+#include "teach/example_pages.h"
 #include "teach/glyph_cuts.h"
 #include "teach/lesson.h"
 #include "teach/namings.h"
 #include "teach/piles.h"
 #include "testing/printed_page.h"
 #include "testing/tiny_model.h"
+#include "train/transcriptions.h"
 
 namespace burnisher::teach {
 namespace {
@@ -255,6 +257,12 @@ TEST(Namings, ALineIsFoundByItsPlaceNotByItsNumber) {
   EXPECT_EQ(line_of(one, all), nullptr);
 }
 
+class Silent : public Progress {
+  void say(const std::string&) override {}
+  void warn(const std::string&) override {}
+  void advance(const std::string&, double, double) override {}
+};
+
 std::string text_of(const train::Example& example) {
   return encode_utf8(example.text);
 }
@@ -330,6 +338,36 @@ TEST(CaseExamples, SurelyReadNeighboursCountAsNamedWhereReadingIsMostlyRight) {
   EXPECT_TRUE(with_sure_readings(all, {}).empty());
 }
 
+TEST(CaseExamples, WhatTheyWereReadAsIsKnown) {
+  const TypeCase all = shapes(4, 2);
+  std::vector<Naming> said;
+  recognise::Symbols symbols = {{0xE000, decode_utf8("{que}")}};
+  for (size_t l = 0; l < 4; ++l)
+    for (size_t g = 0; g < 12; ++g) {
+      const std::string& read = all.lines[l].glyphs[g].read;
+      said.push_back(naming(all.lines[l], g,
+                            read == "a"   ? "{que}"
+                            : read == "b" ? "\u16d6"
+                                          : "st"));
+    }
+  const std::map<char32_t, char32_t> before = read_before(all, said, symbols);
+  EXPECT_EQ(before, (std::map<char32_t, char32_t>{{0xE000, U'a'}, {0x16d6, U'b'}}));
+}
+
+TEST(ExamplePages, AreTranscribedPagesForTraining) {
+  const TypeCase all = shapes(3, 2);
+  std::vector<Naming> said = {naming(all.lines[0], 0, "{que}"), naming(all.lines[0], 1, "a"),
+                              naming(all.lines[2], 4, "b")};
+  TemporaryFolder folder;
+  EXPECT_EQ(write_example_pages(examples_of(all, said, {}), folder.file("out"), false), 2u);
+  Silent silent;
+  const auto read = train::read_transcriptions(folder.file("out"), {}, nullptr, silent);
+  ASSERT_EQ(read.size(), 2u);
+  EXPECT_EQ(text_of(read[0]), "{que}a");
+  EXPECT_EQ(text_of(read[1]), "b");
+  EXPECT_NEAR(read[0].place.x_height, kFrame.x_height, 0.1);
+}
+
 TEST(CaseExamples, ComposedLinesAreOfNamedGlyphsAlone) {
   const TypeCase all = shapes(6, 2);
   std::vector<Naming> said;
@@ -356,12 +394,6 @@ TEST(CaseExamples, ComposedLinesAreOfNamedGlyphsAlone) {
     EXPECT_EQ(again[i].picture.samples(), lines[i].picture.samples());
   }
 }
-
-class Silent : public Progress {
-  void say(const std::string&) override {}
-  void warn(const std::string&) override {}
-  void advance(const std::string&, double, double) override {}
-};
 
 TEST(Lesson, NewLettersAreLearntAndMeasuredOnLinesKeptBack) {
   TemporaryFolder folder;

@@ -44,8 +44,10 @@ void quieten_new_layers(const Model& base, const std::vector<ConvShape>& layers,
 }
 
 // The base's parameters of the head, class by class in the new alphabet's order. A class it did
-// not know begins as the mean of all: likely nowhere, wherever the scores as a whole may lie.
-void take_over_head(const Model& base, const Alphabet& alphabet, const std::string& name,
+// not know begins as the one it is likened to, or as the mean of all: likely nowhere, wherever the
+// scores as a whole may lie.
+void take_over_head(const Model& base, const Alphabet& alphabet,
+                    const std::map<char32_t, char32_t>& likened, const std::string& name,
                     RunState& state) {
   std::vector<float>& weight = state.parameters.at(name + ".weight");
   std::vector<float>& bias = state.parameters.at(name + ".bias");
@@ -60,7 +62,11 @@ void take_over_head(const Model& base, const Alphabet& alphabet, const std::stri
     mean_bias += share * old_bias[k];
   }
   for (int k = 0; k < alphabet.class_count(); ++k) {
-    const int old = k == 0 ? 0 : base.alphabet.class_of(alphabet.character(k));
+    int old = k == 0 ? 0 : base.alphabet.class_of(alphabet.character(k));
+    if (k > 0 && old == 0) {
+      const auto like = likened.find(alphabet.character(k));
+      if (like != likened.end()) old = base.alphabet.class_of(like->second);
+    }
     const auto to = static_cast<size_t>(k), from = static_cast<size_t>(old);
     if (k > 0 && old == 0) {
       std::copy(mean_weight.begin(), mean_weight.end(),
@@ -172,7 +178,7 @@ RunState& Learner::state() {
   return machinery_->state;
 }
 
-void Learner::start_from(const Model& base) {
+void Learner::start_from(const Model& base, const std::map<char32_t, char32_t>& likened) {
   RunState& state = machinery_->state;
   quieten_new_layers(base, machinery_->layers, state);
   const std::string head = machinery_->layers.back().name;
@@ -186,7 +192,7 @@ void Learner::start_from(const Model& base) {
       throw SettingsError("the model to start from has another network (" + name + ")");
     found->second = tensor.values;
   }
-  take_over_head(base, machinery_->alphabet, head, state);
+  take_over_head(base, machinery_->alphabet, likened, head, state);
 }
 
 void Learner::learn(const std::vector<Batch>& batches, double alignment, double rate) {

@@ -2,6 +2,7 @@
 // The same batches in the same order give the same network, however many threads work.
 #pragma once
 
+#include <map>
 #include <memory>
 #include <vector>
 
@@ -30,8 +31,9 @@ class Learner {
   Learner& operator=(const Learner&) = delete;
 
   // Begins with what a model knows. Its network may lack the last context convolutions; characters
-  // it does not know begin from nothing. Throws SettingsError when the networks differ otherwise.
-  void start_from(const recognise::Model& base);
+  // it does not know begin from nothing, or as those that they are `likened` to. Throws
+  // SettingsError when the networks differ otherwise.
+  void start_from(const recognise::Model& base, const std::map<char32_t, char32_t>& likened = {});
 
   // One update from these batches together. `alignment`: weight of the known places of characters.
   void learn(const std::vector<Batch>& batches, double alignment, double rate);

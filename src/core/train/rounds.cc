@@ -85,7 +85,7 @@ class Rounds {
     frame_ = frame;
     alphabet_ = Alphabet(characters);
     learner_ = std::make_unique<Learner>(plan, frame, alphabet_, settings.optimiser, settings.seed);
-    if (!settings.from.empty()) learner_->start_from(base);
+    if (!settings.from.empty()) learner_->start_from(base, settings.likened);
     for (const Example& e : kept_back) strips_.push_back(strip_of(e, frame));
     started_ = std::chrono::steady_clock::now();
     if (!settings.from.empty()) {

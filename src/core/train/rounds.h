@@ -2,6 +2,7 @@
 // back, until it gets no better.
 #pragma once
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -19,6 +20,7 @@ struct RoundSettings {
   std::string from;        // model to go on from; empty: from nothing
   std::string run_folder;  // model.safetensors and rounds.tsv
   std::string characters;  // the alphabet; empty: what the transcriptions use, and the model knows
+  std::map<char32_t, char32_t> likened;  // new characters, to what they were read as before
   int most_rounds = 25;
   int patience = 5;  // rounds without a better one before it ends
   int batch_pixels = 3000;
