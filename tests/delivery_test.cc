@@ -48,6 +48,38 @@ TEST(Delivery, EverySizeAndFaceIsSoundAndReadsTheSame) {
   }
 }
 
+TEST(Delivery, WhatIsCutOutIsNeitherInTextNorPicture) {
+  TemporaryFolder folder;
+  testing::PrintedPage page(1000, 900);
+  page.print({"Notice to keepers", 80, 140, 60}).print({"The lamp was lit at dusk.", 80, 400, 40});
+  page.print({"The bell was heard at noon.", 80, 700, 40});
+  for (const char* name : {"notice.png", "second.png"})
+    write_file(folder.file(name), write_png(page.picture(), 200));
+  ASSERT_EQ(in(folder, "$B run notice.png second.png --job job --out all.txt --lang en").code, 0);
+  const Outcome o = in(folder, "$B export job --out a.pdf --out a.txt --keep 2:2");
+  ASSERT_EQ(o.code, 0) << o.err;
+  const std::string text = folded(content_of(folder.file("a.txt")));
+  EXPECT_EQ(text, "The lamp was lit at dusk.");
+  EXPECT_EQ(folded(in(folder, "pdftotext -raw a.pdf -").out), text);
+  EXPECT_TRUE(contains(folded(in(folder, "pdfinfo a.pdf").out), "Pages: 1"));
+  // The picture has less ink than that of the whole page, and its size.
+  ASSERT_EQ(in(folder, "$B export job --out b.pdf --keep 2").code, 0);
+  const auto ink = [&](const std::string& pdf) {
+    EXPECT_EQ(in(folder, "pdftoppm -r 60 -gray -singlefile " + pdf + ".pdf " + pdf).code, 0);
+    const auto bytes = read_file(folder.file(pdf + ".pgm"));
+    return std::count_if(bytes.begin() + 20, bytes.end(), [](uint8_t byte) { return byte < 128; });
+  };
+  const auto part = ink("a"), all = ink("b");
+  EXPECT_GT(part, 0);
+  EXPECT_LT(part, all);
+  for (const char* wrong : {"--keep 3", "--keep 1:99", "--keep x", "--keep 1 --order 2,1",
+                            "--keep 1:1 --face facsimile"})
+    EXPECT_NE(in(folder, std::string("$B export job --out w.pdf ") + wrong).code, 0) << wrong;
+  EXPECT_TRUE(contains(in(folder, "$B export job --out w.mets --keep 1").err,
+                       "names the files of whole pages"));
+  EXPECT_FALSE(fs::exists(folder.file("w.pdf")));
+}
+
 TEST(Delivery, RealTypeStandsWhereThePrintStood) {
   TemporaryFolder folder;
   make_job(folder);

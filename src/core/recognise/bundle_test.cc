@@ -77,6 +77,21 @@ TEST_F(Bundles, AModelAloneIsOneOfItsAlphabetsScript) {
   EXPECT_EQ(other.spelling.count("ru"), 1u);
 }
 
+TEST_F(Bundles, ATaughtOneNamesWhereItBeganAndMayBeOfAnyScript) {
+  Bundle taught;
+  taught.name = "mine";
+  taught.scripts = {"Runr"};
+  taught.taught_from = "latin";
+  write_taught_bundle(folder_.path(), taught);
+  const Bundle back = read_bundle(folder_.file("mine.bundle.json"));
+  EXPECT_EQ(back.name, "mine");
+  EXPECT_TRUE(back.reads("Runr"));
+  EXPECT_EQ(back.taught_from, "latin");
+  EXPECT_EQ(back.network, folder_.file("mine.safetensors"));
+  EXPECT_TRUE(back.spelling.empty());  // that of the other, which who opens it knows
+  EXPECT_TRUE(back.confusions.empty());
+}
+
 TEST_F(Bundles, BrokenTablesAreNamed) {
   const struct {
     const char* table;
@@ -85,7 +100,7 @@ TEST_F(Bundles, BrokenTablesAreNamed) {
       {"{", "parse"},
       {R"({"format": "burnisher-bundle-9"})", "burnisher-bundle-9"},
       {R"({"format": "burnisher-bundle-1", "name": "x", "scripts": []})", "no script"},
-      {R"({"format": "burnisher-bundle-1", "name": "x", "scripts": ["Runr"]})", "Runr"},
+      {R"({"format": "burnisher-bundle-1", "name": "x", "scripts": ["Runes"]})", "Runes"},
       {R"({"format": "burnisher-bundle-1", "name": "x", "scripts": ["Latn"]})", "network"},
   };
   for (const auto& c : cases) {

@@ -73,6 +73,27 @@ TEST(ModelFile, RoundTripAndChecks) {
   EXPECT_THROW(read_model(folder.file("m")), FormatError);
 }
 
+TEST(ModelFile, SymbolsStandForTheirTexts) {
+  TemporaryFolder folder;
+  Model model = tiny_model(1, std::string("ab") + "\uE000");
+  EXPECT_TRUE(model.symbols().empty());
+  const Symbols symbols = {{0xE000, decode_utf8("{que}")}};
+  model.set_symbols(symbols);
+  write_model(folder.file("m"), model, false);
+  EXPECT_EQ(read_model(folder.file("m")).symbols(), symbols);
+  for (const char* broken :
+       {"nonsense", "[]", R"({"z": "x"})", R"({"ab": "x"})", R"({"a": ""})", R"({"a": 3})"}) {
+    model.record["symbols"] = broken;
+    write_model(folder.file("m"), model, false);
+    if (std::string(broken) == "[]")
+      EXPECT_TRUE(read_model(folder.file("m")).symbols().empty());
+    else
+      EXPECT_THROW(read_model(folder.file("m")), FormatError) << broken;
+  }
+  model.set_symbols({});
+  EXPECT_EQ(model.record.count("symbols"), 0u);
+}
+
 // ---- network ----
 
 // The same precision written down plainly, one loop a sum.
@@ -289,6 +310,32 @@ FrameScores scores_of(const std::vector<int>& best, int classes, double probabil
     }
   }
   return scores;
+}
+
+TEST(Decode, SymbolsAreSpelledOutInTheirOwnFrames) {
+  std::vector<ReadCharacter> read(2);
+  read[0].character = U'a';
+  read[0].first_frame = read[0].last_frame = read[0].peak_frame = 2;
+  read[1].character = 0xE000;
+  read[1].first_frame = 5;
+  read[1].last_frame = 10;
+  read[1].peak_frame = 7;
+  read[1].confidence = 0.8;
+  const auto spelled = spelled_out(read, {{0xE000, {U'q', U'u', U'e'}}});
+  ASSERT_EQ(spelled.size(), 4u);
+  EXPECT_EQ(spelled[0].character, U'a');
+  EXPECT_EQ(spelled[1].character, U'q');
+  EXPECT_EQ(spelled[3].character, U'e');
+  EXPECT_EQ(spelled[1].first_frame, 5);
+  EXPECT_EQ(spelled[3].last_frame, 10);
+  EXPECT_EQ(spelled[2].confidence, 0.8);
+  for (size_t i = 2; i < spelled.size(); ++i)
+    EXPECT_GT(spelled[i].peak_frame, spelled[i - 1].peak_frame);
+  // One frame for three characters: they stand in one place.
+  read[1].last_frame = 5;
+  for (const ReadCharacter& c : spelled_out(read, {{0xE000, {U'q', U'u', U'e'}}}))
+    EXPECT_GE(c.last_frame, c.first_frame);
+  EXPECT_EQ(spelled_out(read, {}).size(), 2u);
 }
 
 TEST(Decode, JoinsRepeatsDropsBlanksKeepsDoubles) {

@@ -27,7 +27,8 @@ constexpr double kRareGlyph = 0.3;  // of its places get any glyph, each kind as
 // Confidence of a reading that counts as named; share of such readings that were named as read,
 // below which none is believed.
 constexpr double kSurelyRead = 0.95, kMostlyRight = 0.8;
-constexpr double kGapSpread = 0.04;  // x-heights, of the gaps in composed lines
+constexpr double kMostRefuted = 0.3;  // of a text's sure readings: more, and none of it is believed
+constexpr double kGapSpread = 0.04;   // x-heights, of the gaps in composed lines
 
 std::string name_of(const CaseLine& line) {
   return fmt::format("{}, line {}", line.file, line.number);
@@ -289,9 +290,12 @@ double overlap(const Naming& naming, const GlyphPicture& glyph) {
   return both / std::min(naming.to - naming.from, glyph.x1 - glyph.x0);
 }
 
-// How often a surely read text was named as it was read, of how many times it was named.
+// How often a surely read text was named as it was read, of how many times it was named, and how
+// often it was read at all.
 struct Agreement {
-  int named = 0, agreed = 0;
+  int named = 0, agreed = 0, read = 0;
+  // The others that read so are most likely something else, too.
+  bool refuted() const { return named - agreed > kMostRefuted * read; }
 };
 
 }  // namespace
@@ -326,9 +330,11 @@ std::vector<Naming> with_sure_readings(const TypeCase& type_case,
   }
   std::vector<Naming> more = namings;
   if (all.agreed < kMostlyRight * all.named || all.named == 0) return more;
+  for (const CaseLine& line : type_case.lines)
+    for (const GlyphPicture& glyph : line.glyphs)
+      if (glyph.confidence >= kSurelyRead) ++by_text[glyph.read].read;
   for (const auto& [line, glyph] : unnamed) {
-    const auto said = by_text.find(glyph->read);
-    if (said != by_text.end() && said->second.agreed < kMostlyRight * said->second.named) continue;
+    if (by_text[glyph->read].refuted()) continue;
     Naming naming;
     naming.file = line->file;
     naming.line = line->number;

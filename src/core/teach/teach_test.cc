@@ -335,6 +335,17 @@ TEST(CaseExamples, SurelyReadNeighboursCountAsNamedWhereReadingIsMostlyRight) {
   }
   EXPECT_GT(added, 20u);
   EXPECT_EQ(with_sure_readings(all, wrong).size(), wrong.size());
+  // A few that were named otherwise do not speak against the others, most of them do.
+  for (const size_t some : {size_t{4}, right.size() - 2}) {
+    std::vector<Naming> mixed;
+    for (const CaseLine& line : all.lines)
+      for (size_t g = 0; g < 12; ++g)
+        if (line.glyphs[g].read == "c") mixed.push_back(naming(line, g, "c"));
+    mixed.insert(mixed.end(), wrong.begin(), wrong.begin() + static_cast<long>(some));
+    const size_t named = mixed.size();
+    const std::vector<Naming> filled = with_sure_readings(all, mixed);
+    EXPECT_EQ(filled.size() > named, some == 4) << some;
+  }
   EXPECT_TRUE(with_sure_readings(all, {}).empty());
 }
 

@@ -9,6 +9,8 @@
 #include "base/unicode.h"
 #include "recognise/recognise.h"
 #include "testing/printed_page.h"
+#include "testing/tiny_model.h"
+#include "train/learner.h"
 #include "train/line_maker.h"
 #include "train/optimiser.h"
 #include "train/rounds.h"
@@ -405,6 +407,24 @@ TEST(Rounds, GoingOnWithNewCharactersReadsAsBeforeAndThenBetter) {
   EXPECT_EQ(report.lines.size(), back.size());
   const recognise::Model model = recognise::read_model(corpus.file("rounds/model.safetensors"));
   EXPECT_GT(model.alphabet.class_of(U'ꝑ'), 0);
+}
+
+TEST(Learner, ANewClassBeginsAsTheOneItIsLikenedTo) {
+  const recognise::Model base = burnisher::testing::tiny_model(4, "abc ");
+  const recognise::Alphabet alphabet("xabc y");
+  Learner learner(base.plan, base.frame, alphabet, OptimiserSettings(), 1);
+  learner.start_from(base, {{U'x', U'b'}, {U'y', U'?'}});
+  const ParameterMap& parameters = learner.state().parameters;
+  const std::string head = base.layers.back().name;
+  const std::vector<float>& bias = parameters.at(head + ".bias");
+  const std::vector<float>& old = base.tensors.at(head + ".bias").values;
+  const auto at = [&](char32_t c) { return bias[static_cast<size_t>(alphabet.class_of(c))]; };
+  EXPECT_EQ(at(U'x'), old[static_cast<size_t>(base.alphabet.class_of(U'b'))]);
+  EXPECT_EQ(at(U'b'), at(U'x'));
+  // Likened to what the base does not know either: the mean of all.
+  float mean = 0;
+  for (const float b : old) mean += b / static_cast<float>(old.size());
+  EXPECT_NEAR(at(U'y'), mean, 1e-6);
 }
 
 TEST(Rounds, NothingToMeasureWithIsSaid) {
