@@ -7,7 +7,9 @@
 //   teach_bench name JOB FOLDER PILES OUT MODEL [REACH]   names the first PILES piles of the type
 //   case of
 //       JOB, as one who knows the truth would, into the table OUT; prints how pure the piles are
+//   teach_bench curve FIGURES OUT                   draws them, a PNG
 //   teach_bench lines JOB FOLDER LINES OUT MODEL    types LINES whole lines instead
+#include <algorithm>
 #include <cstdio>
 #include <filesystem>
 #include <fstream>
@@ -26,6 +28,7 @@
 #include "raster/convert.h"
 #include "raster/png.h"
 #include "recognise/languages.h"
+#include "report/chart.h"
 #include "teach/namings.h"
 #include "teach/piles.h"
 
@@ -324,6 +327,34 @@ void type_lines(const std::string& job, const std::string& folder, size_t most,
   std::printf("%zu lines typed\n", namings.size());
 }
 
+// FIGURES: rows of document, way, minutes and CER (%), tabs between.
+void draw_curve(const std::string& figures, const std::string& out) {
+  report::Chart chart;
+  chart.title = "What naming glyphs and typing lines are worth";
+  chart.x_label = "minutes of a person";
+  chart.y_label = "character errors, %";
+  chart.logarithmic = true;
+  for (const std::string& line : lines_of(figures)) {
+    std::istringstream row(line);
+    std::string document, way, minutes, errors;
+    std::getline(row, document, '\t');
+    std::getline(row, way, '\t');
+    std::getline(row, minutes, '\t');
+    std::getline(row, errors, '\t');
+    const auto x = number_in(minutes), y = number_in(errors);
+    if (!x || !y) continue;
+    const std::string name = document + ", " + way;
+    auto found = std::find_if(chart.series.begin(), chart.series.end(),
+                              [&](const auto& series) { return series.name == name; });
+    if (found == chart.series.end()) {
+      chart.series.push_back({name, {}, true});
+      found = chart.series.end() - 1;
+    }
+    found->points.push_back({*x, *y});
+  }
+  write_file(out, write_png(Picture(report::chart_picture(chart)), 0));
+}
+
 }  // namespace
 }  // namespace burnisher
 
@@ -339,10 +370,13 @@ int main(int argc, char** argv) {
                  argc == 8 ? number_in(argv[7]).value_or(0) : 0);
     else if (what == "lines" && argc == 7)
       type_lines(argv[2], argv[3], static_cast<size_t>(number(4)), argv[5], argv[6]);
+    else if (what == "curve" && argc == 4)
+      draw_curve(argv[2], argv[3]);
     else {
       std::fprintf(stderr,
                    "usage: teach_bench pages FACE SCRIPT TEXT FOLDER FIRST COUNT\n"
-                   "       teach_bench name|lines JOB FOLDER HOW-MANY OUT MODEL [REACH]\n");
+                   "       teach_bench name|lines JOB FOLDER HOW-MANY OUT MODEL [REACH]\n"
+                   "       teach_bench curve FIGURES OUT\n");
       return 2;
     }
   } catch (const Error& error) {
