@@ -179,7 +179,7 @@ Document read_document(const std::string& job, const std::string& model) {
   const recognise::Languages languages(bundle.spelling);
   const recognise::Reader reader(bundle, languages, recognise::precision_of_processor());
   document.type_case = teach::type_case_of(
-      pages, [&](size_t i) { return to_gray(page_picture(document.files[i], "")); }, reader,
+      pages, [&](size_t i) { return to_gray(page_picture(document.files[i], "")); }, reader, true,
       [](size_t) {});
   return document;
 }

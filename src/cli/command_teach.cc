@@ -168,13 +168,15 @@ int teach_all(TeachOptions& o, Context& context) {
     all.push_back({fs::path(file.path).stem().string(), &file.pages.front()});
     files.push_back(&file);
   }
+  if (all.empty() && !read.files.empty())
+    throw InputError(pages.front() + ": is ALTO; glyphs are taken from PAGE XML and page pictures");
   if (all.empty()) return kNothing;
   int code = read.failed ? kSomeLeft : kAllDone;
   const auto case_read_by = [&](const recognise::Bundle& bundle) {
     const recognise::Languages languages(bundle.spelling);
     const recognise::Reader reader(bundle, languages, recognise::precision_of_processor());
     const auto picture = [&](size_t i) { return to_gray(page_picture(*files[i], o.images)); };
-    return teach::type_case_of(all, picture, reader, [&](size_t done) {
+    return teach::type_case_of(all, picture, reader, !o.from.empty(), [&](size_t done) {
       context.console.advance("pages", static_cast<double>(done), static_cast<double>(all.size()));
     });
   };

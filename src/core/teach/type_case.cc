@@ -15,7 +15,8 @@ using recognise::ReadCharacter;
 using recognise::StripFrame;
 
 constexpr double kMargin = 0.6;  // x-heights of strip before the line's left end, as Reader has it
-constexpr double kWideGap = 0.75;  // x-heights without ink: words end there whatever was read
+constexpr double kSurelyRead = 0.85;  // confidence of a line
+constexpr double kWideGap = 0.75;     // x-heights without ink: words end there whatever was read
 
 std::vector<double> spaces_of(const LineReading& reading, const std::vector<GlyphPicture>& glyphs,
                               const StripFrame& frame) {
@@ -67,7 +68,8 @@ double place_of_column(double column, const StripFrame& frame) {
 
 TypeCase type_case_of(const std::vector<CasePage>& pages,
                       const std::function<Gray(size_t page)>& picture,
-                      const recognise::Reader& reader, const std::function<void(size_t)>& advance) {
+                      const recognise::Reader& reader, bool every_script,
+                      const std::function<void(size_t)>& advance) {
   TypeCase all;
   all.frame = reader.frame();
   all.script = reader.bundle().scripts.front();
@@ -80,6 +82,9 @@ TypeCase type_case_of(const std::vector<CasePage>& pages,
       for (Line& line : block.lines) {
         ++number;
         if (line.baseline.size() < 2 || line.x_height <= 1 || line.runs_up_or_down()) continue;
+        if (!every_script && line.confidence >= kSurelyRead && !line.script.empty() &&
+            !reader.bundle().reads(line.script))
+          continue;
         tasks.push_back({&line, recognise::place_of(line, PlaneMap())});
         numbers.push_back(number);
       }

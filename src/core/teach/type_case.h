@@ -48,9 +48,12 @@ struct CasePage {
 };
 
 // Reads and cuts the lines of all pages, those that were set aside as no text too: a script nobody
-// knows looks like none. `picture`: of a page, asked for once and let go. `advance`: after each.
+// knows looks like none. `every_script` false: lines that were surely read in a script that the
+// reader's bundle is not for are left out. `picture`: of a page, asked for once and let go.
+// `advance`: after each.
 TypeCase type_case_of(const std::vector<CasePage>& pages,
                       const std::function<Gray(size_t page)>& picture,
-                      const recognise::Reader& reader, const std::function<void(size_t)>& advance);
+                      const recognise::Reader& reader, bool every_script,
+                      const std::function<void(size_t)>& advance);
 
 }  // namespace burnisher::teach
