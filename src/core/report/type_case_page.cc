@@ -24,6 +24,7 @@ main { overflow: auto; padding: 0.7rem 1.2rem 2rem; }
 #grid { display: flex; flex-wrap: wrap; gap: 5px; margin: 0.6rem 0; max-height: 40vh; overflow-y: auto; }
 #grid button { border: 1px solid #d5d0c6; background: #fff; padding: 2px; border-radius: 3px; position: relative; }
 #grid button[aria-current=true] { outline: 3px solid #e65100; }
+#grid p { flex-basis: 100%; margin: 0.3rem 0; }
 #grid button.named { background: #d7ece6; } #grid button.broken { background: #e4e0d8; opacity: .55; }
 #grid b { display: block; font: 0.8rem 'DejaVu Serif', serif; color: #00695c; min-height: 1.1em; }
 #line { position: relative; overflow-x: auto; padding-bottom: 1.5em; background: #fff; border: 1px solid #cfcac0; margin: 0.3rem 0; }

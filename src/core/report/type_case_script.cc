@@ -20,6 +20,7 @@ try {
     if (sheet.lines[l]) { sheet.lines[l].glyphs = glyphs; sheet.lines[l].typed = typed; sheet.lines[l].changed = true; }
 } catch (e) { /* private window */ }
 function countPiles() {
+  sorted = null;
   singles = found;
   for (const line of sheet.lines) for (const g of line.glyphs) singles = Math.max(singles, g[PILE] + 1);
 }
@@ -29,22 +30,23 @@ function keep() {
   try { localStorage.setItem(key, JSON.stringify(changed)); } catch (e) { /* private window */ }
 }
 
-// The pictures of a pile as [line, glyph]: in their order, the most typical first.
+// The pictures of a pile as [line, glyph]: in their order, the most typical first. Sorted once for
+// all piles, until something changes.
+let sorted = null;
 function pictures(p) {
-  const list = [];
-  if (p === singles) {
-    sheet.lines.forEach((line, l) => line.glyphs.forEach(g => { if (g[PILE] < 0) list.push([l, g]); }));
-    return list;
+  if (!sorted) {
+    sorted = [...Array(singles + 1)].map(() => []);
+    const byPlace = sheet.lines.map(() => new Map());
+    sheet.lines.forEach((line, l) => line.glyphs.forEach(g => {
+      if (g[PILE] < 0 || g[PILE] >= found) sorted[g[PILE] < 0 ? singles : g[PILE]].push([l, g]);
+      else byPlace[l].set(g[X0], g);
+    }));
+    sheet.piles.forEach((pile, k) => pile.forEach(([l, x0]) => {
+      const glyph = byPlace[l].get(x0);
+      if (glyph && glyph[PILE] === k) sorted[k].push([l, glyph]);
+    }));
   }
-  if (p >= found) {
-    sheet.lines.forEach((line, l) => line.glyphs.forEach(g => { if (g[PILE] === p) list.push([l, g]); }));
-    return list;
-  }
-  for (const [l, x0] of sheet.piles[p]) {
-    const glyph = sheet.lines[l].glyphs.find(g => g[PILE] === p && g[X0] === x0);
-    if (glyph) list.push([l, glyph]);
-  }
-  return list;
+  return sorted[p] || [];
 }
 const current = () => pictures(at)[chosen];
 const open = g => !g[NAME] && !g[BROKEN];
@@ -53,6 +55,7 @@ const open = g => !g[NAME] && !g[BROKEN];
 function change(lines, what) {
   past.push({at, chosen, lines: lines.map(l => [l, JSON.stringify(sheet.lines[l].glyphs), sheet.lines[l].typed])});
   what();
+  countPiles();
   lines.forEach(l => { sheet.lines[l].changed = true; });
   keep();
   show();
@@ -125,14 +128,17 @@ function showList() {
   get('done').textContent = named + ' of ' + all + ' glyphs done';
 }
 
+// So many pictures at a time: those round the chosen one.
+const most = 240;
 function showGrid(list) {
-  const grid = get('grid');
+  const grid = get('grid'), first = Math.floor(chosen / most) * most;
   grid.textContent = '';
-  list.forEach(([l, g], k) => {
-    const button = document.createElement('button'), name = document.createElement('b');
+  list.slice(first, first + most).forEach(([l, g], i) => {
+    const k = first + i, button = document.createElement('button'), name = document.createElement('b');
     button.className = g[BROKEN] ? 'broken' : g[NAME] ? 'named' : '';
     button.setAttribute('aria-current', k === chosen);
-    button.setAttribute('aria-label', 'picture ' + (k + 1) + ', read as ' + (g[READ] || 'nothing'));
+    button.setAttribute('aria-label', 'picture ' + (k + 1) + ', read as ' + (g[READ] || 'nothing') + ', ' + g[SURE] + ' % sure');
+    button.title = (g[READ] || 'nothing') + ', ' + g[SURE] + ' % sure';
     button.tabIndex = -1;
     name.textContent = g[BROKEN] ? '' : g[NAME];
     button.append(cutOf(l, g, 1.2, 4), name);
@@ -140,6 +146,17 @@ function showGrid(list) {
     grid.append(button);
     if (k === chosen) button.scrollIntoView({block: 'nearest'});
   });
+  if (list.length <= most) return;
+  const parts = document.createElement('p');
+  parts.textContent = 'pictures ' + (first + 1) + ' to ' + Math.min(list.length, first + most) + ' of ' + list.length + ' ';
+  for (const [text, to] of [['before', first - most], ['next', first + most], ['least typical', list.length - 1]]) {
+    if (to < 0 || to >= list.length || (text === 'least typical' && to < first + most)) continue;
+    const button = document.createElement('button');
+    button.textContent = text;
+    button.onclick = () => { chosen = to; show(); };
+    parts.append(button, ' ');
+  }
+  grid.append(parts);
 }
 
 // A line with its cuts.
@@ -246,7 +263,6 @@ function showLetters() {
 }
 
 function show() {
-  countPiles();
   if (at > singles) at = singles;
   showList();
   if (get('lineview').hidden) { showPile(); showLetters(); }
