@@ -252,8 +252,8 @@ void add_teach(CommandLine& line, Context& context) {
       .between(1, 1000000);
   command
       .option("--rounds", o->most_rounds,
-              "rounds over what was named, at most (default: as many as fit into about four "
-              "minutes on two cores)")
+              "rounds over what was named, at most (default: as many as fit into about "
+              "three minutes on two cores)")
       .between(1, 10000);
   command.option("--seed", o->seed, "what is learnt follows from it").default_shown();
   command.option("--threads", o->threads, "(default: all cores)").between(1, 1024);

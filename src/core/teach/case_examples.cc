@@ -348,6 +348,43 @@ std::vector<Naming> with_sure_readings(const TypeCase& type_case,
   return more;
 }
 
+std::vector<Naming> with_typed_glyphs(const TypeCase& type_case,
+                                      const std::vector<Naming>& namings) {
+  std::vector<std::string> lost;
+  std::vector<Naming> more = namings;
+  for (const NamedLine& named : by_lines(type_case, namings, lost)) {
+    if (named.whole == nullptr) continue;
+    const CaseLine& line = *named.line;
+    // Words from left to right, of glyphs and of characters.
+    std::vector<std::vector<const GlyphPicture*>> seen(1);
+    for (const GlyphPicture& glyph : line.glyphs) {
+      if (!seen.back().empty() && space_between(line, seen.back().back()->x1, glyph.x0))
+        seen.emplace_back();
+      seen.back().push_back(&glyph);
+    }
+    std::vector<std::vector<char32_t>> typed(1);
+    for (const char32_t c : printed(named.whole->text)) {
+      if (c == U' ')
+        typed.emplace_back();
+      else
+        typed.back().push_back(c);
+    }
+    if (seen.size() != typed.size()) continue;
+    for (size_t w = 0; w < seen.size(); ++w) {
+      if (seen[w].size() != typed[w].size()) continue;
+      for (size_t i = 0; i < seen[w].size(); ++i) {
+        Naming naming = *named.whole;
+        naming.what = Naming::What::kGlyph;
+        naming.from = seen[w][i]->x0;
+        naming.to = seen[w][i]->x1;
+        naming.text = encode_utf8(typed[w][i]);
+        more.push_back(naming);
+      }
+    }
+  }
+  return more;
+}
+
 CaseExamples examples_of(const TypeCase& type_case, const std::vector<Naming>& namings,
                          const recognise::Symbols& known) {
   CaseExamples all;

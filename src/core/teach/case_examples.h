@@ -32,6 +32,12 @@ struct CaseExamples {
 std::vector<Naming> with_sure_readings(const TypeCase& type_case,
                                        const std::vector<Naming>& namings);
 
+// The namings, and those of the glyphs of lines that were typed as a whole: where a line falls into
+// as many words as were typed, and a word into as many glyphs as characters, each glyph is its
+// character.
+std::vector<Naming> with_typed_glyphs(const TypeCase& type_case,
+                                      const std::vector<Naming>& namings);
+
 CaseExamples examples_of(const TypeCase& type_case, const std::vector<Naming>& namings,
                          const recognise::Symbols& known);
 

@@ -13,8 +13,8 @@
 namespace burnisher::teach {
 namespace {
 
-// Strip pixels that two cores learn from in about four minutes (1.4 million a minute).
-constexpr double kPixels = 5e6;
+// Strip pixels that two cores learn from in about three minutes (1.4 million a minute).
+constexpr double kPixels = 4e6;
 constexpr int kFewestRounds = 4, kMostRounds = 40;
 constexpr int kPatience = 8;  // rounds
 // As many glyphs are put into composed lines as were named, and so many at least.
@@ -76,10 +76,12 @@ LessonReport learn_from(const TypeCase& type_case, const std::vector<Naming>& na
   train::keep_back(settings.kept_back, learnt, kept_back);
   std::set<std::string> held;
   for (const train::Example& e : kept_back) held.insert(e.page);
-  if (named.glyphs > 0) {
-    const size_t wanted = std::clamp(named.glyphs, kLeastComposed, kMostComposed);
+  const std::vector<Naming> told = with_typed_glyphs(type_case, all);
+  const size_t glyphs = named.glyphs + told.size() - all.size();
+  if (glyphs > 0) {
+    const size_t wanted = std::clamp(glyphs, kLeastComposed, kMostComposed);
     std::vector<train::Example> composed =
-        composed_lines(type_case, all, report.symbols, held,
+        composed_lines(type_case, told, report.symbols, held,
                        static_cast<int>(wanted / kOfComposedLine), settings.seed);
     std::move(composed.begin(), composed.end(), std::back_inserter(learnt));
   }
@@ -97,7 +99,7 @@ LessonReport learn_from(const TypeCase& type_case, const std::vector<Naming>& na
   }
   if (rounds.characters.empty() && !train::missing_characters(learnt, base.alphabet.utf8()).empty())
     rounds.optimiser.peak_rate = kRateOfSome;
-  rounds.likened = read_before(type_case, namings, report.symbols);
+  rounds.likened = read_before(type_case, with_typed_glyphs(type_case, namings), report.symbols);
   double pixels = 0;
   for (const train::Example& e : learnt) pixels += width_of(e, base.frame);
   rounds.most_rounds = std::clamp(static_cast<int>(std::lround(kPixels / std::max(1.0, pixels))),

@@ -16,7 +16,7 @@ struct LessonSettings {
   std::string from;        // model file to go on from
   std::string run_folder;  // model.safetensors, rounds.tsv
   double kept_back = 0.1;  // of the lines with something named, to measure with
-  int most_rounds = 0;     // over all there is to learn; 0: as many as fit into about four minutes
+  int most_rounds = 0;     // over all there is to learn; 0: as many as fit into about three minutes
   uint64_t seed = 1;
   int threads = 0;  // 0: all cores
 };

@@ -24,10 +24,12 @@ constexpr size_t kForDirections = 4000;  // pictures that principal components a
 constexpr int kRarest = 2;               // a pile of so few pictures joins another where it can
 // Of the reach, between the means of two piles that become one: of any, of a rare one, and of those
 // that read alike.
-constexpr double kNear = 0.5, kFurther = 1.25, kFurtherAlike = 1.5;
+constexpr double kNear = 0.5, kFurther = 1.25, kFurtherAlike = 1.0;
 // A pile counts by how many pictures of it are unsure: below this confidence. Sure ones are last,
 // by their size.
 constexpr double kSureEnough = 0.97, kEvenSure = 0.002;
+// Of a confidence, where its line as a whole reads badly: all of it may be of another script.
+constexpr double kTrustedLine = 0.8, kOfUntrusted = 0.5;
 constexpr double kOfUnread = 0.25;  // of that, for ink that was read as nothing: fragments, mostly
 constexpr double kMostOfThem = 0.6;
 constexpr double kSurely = 0.9;  // confidence of a reading that counts there
@@ -272,6 +274,9 @@ std::vector<Pile> piles_of(const TypeCase& type_case, const PileSettings& settin
       const GlyphPicture& glyph = type_case.lines[at.line].glyphs[at.glyph];
       pile.glyphs.push_back(at);
       pile.confidence += glyph.confidence / static_cast<double>(group.size());
+      const bool trusted = type_case.lines[at.line].confidence >= kTrustedLine;
+      pile.sure +=
+          (trusted ? 1 : kOfUntrusted) * glyph.confidence / static_cast<double>(group.size());
       if (++readings[glyph.read] > readings[pile.read] || pile.glyphs.size() == 1)
         pile.read = glyph.read;
     }
@@ -280,7 +285,7 @@ std::vector<Pile> piles_of(const TypeCase& type_case, const PileSettings& settin
   const auto work = [](const Pile& pile) {
     const double share = pile.read.empty() ? kOfUnread : 1;
     return share * static_cast<double>(pile.glyphs.size()) *
-           std::max(kEvenSure, kSureEnough - pile.confidence);
+           std::max(kEvenSure, kSureEnough - pile.sure);
   };
   std::stable_sort(piles.begin(), piles.end(),
                    [&](const Pile& a, const Pile& b) { return work(a) > work(b); });

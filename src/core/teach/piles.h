@@ -28,6 +28,7 @@ struct Pile {
   std::vector<GlyphAt> glyphs;  // the most typical first
   std::string read;             // what most of them read as
   double confidence = 0;        // mean
+  double sure = 0;              // the same, less where lines as a whole read badly
 };
 
 // The largest and least sure first: by the number of pictures times how unsure they are, piles that

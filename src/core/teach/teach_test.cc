@@ -123,6 +123,7 @@ TypeCase shapes(int lines, uint64_t seed) {
     line.number = l + 1;
     line.start = {100, 200.0 + 60 * l};
     line.height = 20;
+    line.confidence = 0.9;
     line.strip = blank(420);
     int x = 14;
     for (int g = 0; g < 12; ++g) {
@@ -300,6 +301,19 @@ TEST(CaseExamples, AWholeLineIsTakenAsTyped) {
   ASSERT_EQ(examples.lines.size(), 1u);
   EXPECT_EQ(text_of(examples.lines[0]), "abc abc");
   EXPECT_TRUE(examples.runs.empty());  // the whole says it already
+}
+
+TEST(CaseExamples, GlyphsOfATypedLineAreItsCharactersWhereTheyAreAsMany) {
+  const TypeCase all = shapes(2, 2);  // words of six glyphs each
+  Naming typed = naming(all.lines[0], 0, "abcdef gh");
+  typed.what = Naming::What::kLine;
+  const std::vector<Naming> more = with_typed_glyphs(all, {typed});
+  ASSERT_EQ(more.size(), 7u);  // the second word has other glyphs than characters
+  EXPECT_EQ(more[1].text, "a");
+  EXPECT_EQ(more[6].text, "f");
+  EXPECT_EQ(more[6].from, all.lines[0].glyphs[5].x0);
+  typed.text = "abcdefgh";
+  EXPECT_EQ(with_typed_glyphs(all, {typed}).size(), 1u);
 }
 
 TEST(CaseExamples, TextsThatDoNotFitTheirGlyphGetASymbol) {
