@@ -15,8 +15,7 @@
 namespace burnisher::teach {
 
 struct PileSettings {
-  double reach =
-      0.3;  // from a pile to a picture of it; the ink of a picture is a vector of length 1
+  double reach = 0.25;  // from a pile to a picture of it; its ink is a vector of length 1
   int components = 48;  // kept of the grid
 };
 
