@@ -101,7 +101,7 @@ TEST(Warping, ThroughNothingIsNothingAndShiftsAreExact) {
   EXPECT_EQ(rows_of(warped(picture, PlaneMap(), 9, 6, 255)), rows_of(picture));
   const Gray moved = warped(picture, shifted(PlaneMap(), 2, 1), 7, 5, 255);
   EXPECT_EQ(rows_of(moved), rows_of(cut_out(picture, 2, 1, 9, 6)));
-  // Beyond the picture lies what was asked for.
+  // Beyond the picture lies the given level.
   const Gray beyond = warped(picture, shifted(PlaneMap(), -20, -20), 3, 2, 200);
   EXPECT_EQ(rows_of(beyond), (Rows{{200, 200, 200}, {200, 200, 200}}));
 }

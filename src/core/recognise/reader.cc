@@ -19,7 +19,6 @@ namespace {
 
 constexpr double kBendStep = 3;  // x-heights between points of a baseline on a bent scan
 constexpr double kShort = 9;     // x-heights: lines of a word or two
-constexpr double kMargin = 0.6;  // x-heights of strip beyond the line's ends
 constexpr double kOtherSizes[] = {0.84, 1.2};
 // Longer strips are read in pieces that overlap by more than the network sees to either side
 // (54 frames with the shipped model's dilations), so that the seams don't show. Pixels, multiples
@@ -153,7 +152,8 @@ std::vector<LineReading> Reader::read_placed(const Gray& gray,
     LineReading& reading = readings[static_cast<size_t>(i)];
     LinePlace place = task.place;
     place.x_height *= task.factor;
-    reading.map.emplace(place, model_.frame, kMargin / task.factor, kMargin / task.factor);
+    reading.map.emplace(place, model_.frame, kStripMargin / task.factor,
+                        kStripMargin / task.factor);
     reading.strip = extract_strip(gray, *reading.map, model_.frame);
     reading.leaders = leaders_in(reading.strip, model_.frame);
     Gray plain;

@@ -16,6 +16,9 @@
 
 namespace burnisher::recognise {
 
+// Of a strip, beyond the line's ends: x-heights.
+constexpr double kStripMargin = 0.6;
+
 struct LineTask {
   Line* line = nullptr;
   LinePlace place;    // in pixels of the picture that is sampled

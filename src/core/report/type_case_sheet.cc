@@ -29,7 +29,8 @@ std::string strip_source(const Gray& strip) {
   Gray paper(strip.width(), strip.height());
   for (int y = 0; y < strip.height(); ++y)
     for (int x = 0; x < strip.width(); ++x)
-      paper.row(y)[x] = static_cast<uint8_t>(255 - std::max<int>(0, strip.row(y)[x] - 30));
+      paper.row(y)[x] =
+          static_cast<uint8_t>(255 - std::max<int>(0, strip.row(y)[x] - recognise::kPaperLevel));
   return "data:image/jpeg;base64," + base64(write_jpeg(paper, kStripQuality));
 }
 

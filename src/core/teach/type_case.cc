@@ -14,7 +14,6 @@ using recognise::LineReading;
 using recognise::ReadCharacter;
 using recognise::StripFrame;
 
-constexpr double kMargin = 0.6;  // x-heights of strip before the line's left end, as Reader has it
 constexpr double kSurelyRead = 0.85;  // confidence of a line
 constexpr double kWideGap = 0.75;     // x-heights without ink: words end there whatever was read
 
@@ -59,11 +58,11 @@ CaseLine cut(const LineReading& reading, const StripFrame& frame, const std::str
 }  // namespace
 
 double column_of(double place, const StripFrame& frame) {
-  return (place + kMargin) * frame.x_height;
+  return (place + recognise::kStripMargin) * frame.x_height;
 }
 
 double place_of_column(double column, const StripFrame& frame) {
-  return column / frame.x_height - kMargin;
+  return column / frame.x_height - recognise::kStripMargin;
 }
 
 TypeCase type_case_of(const std::vector<CasePage>& pages,

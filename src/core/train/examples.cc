@@ -8,12 +8,12 @@
 #include "base/unicode.h"
 #include "raster/blur.h"
 #include "recognise/joined_lines.h"
+#include "recognise/reader.h"
 
 namespace burnisher::train {
 namespace {
 
 constexpr double kBeside = 3, kAbove = 4, kBelow = 2.5;  // x-heights of surroundings
-constexpr double kMargin = 0.6;                          // x-heights, as when lines are read
 // Standard deviations: share of the size, x-heights of the baseline.
 constexpr double kSizeSpread = 0.06, kSinkSpread = 0.05;
 
@@ -52,7 +52,8 @@ Example example_of(const std::string& page, const Gray& picture, recognise::Line
 }
 
 Gray strip_of(const Example& example, const recognise::StripFrame& frame) {
-  const recognise::StripMap map(example.place, frame, kMargin, kMargin);
+  const recognise::StripMap map(example.place, frame, recognise::kStripMargin,
+                                recognise::kStripMargin);
   return extract_strip(example.picture, map, frame);
 }
 
