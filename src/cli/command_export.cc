@@ -231,12 +231,14 @@ class Exporter {
 void check_kept(const ExportOptions& o) {
   if (o.keep.empty()) return;
   if (!o.delivery.delivery.order.empty())
-    throw SettingsError("keep", "says the order of the pages too; --order is not needed with it");
+    throw SettingsError(
+        "keep", o.keep + ": says the order of the pages too; --order is not needed with it");
   if (o.delivery.delivery.pdf.picture.face == pdf::PageFace::kFacsimile)
-    throw SettingsError("keep", "a facsimile shows the scan as it is; another --face is needed");
+    throw SettingsError("keep",
+                        o.keep + ": a facsimile shows the scan as it is; another --face is needed");
   for (const std::string& path : o.outputs)
     if (run::output_kind_of(path) == run::OutputKind::kMets)
-      throw SettingsError("keep", path + ": names the files of whole pages");
+      throw SettingsError("keep", o.keep + ": " + path + " names the files of whole pages");
 }
 
 int export_all(ExportOptions& o, Context& context) {
