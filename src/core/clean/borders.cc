@@ -16,6 +16,8 @@ constexpr double kDarkAlong = 0.6;   // share of an edge's length that a band mu
 constexpr double kThinnest = 0.004;  // of the shorter side; thinner bands are left to the ink
 constexpr double kThickest = 0.3;    // of the side across
 constexpr double kReach = 0.9;       // quantile of the band's thickness that is cut off
+constexpr double kTilted = 0.015;    // of the side across: a band whose thickness varies by more
+constexpr double kThinEnd = 0.1;     // is a sheet's that lies crookedly; this quantile is cut off
 constexpr double kMargin = 0.002;    // of the shorter side, cut off beyond that
 
 constexpr double kHoleMm[] = {3.5, 9.5};
@@ -41,9 +43,13 @@ double band_thickness(int along, int across, const At& dark_at) {
     dark_rows += last > 0;
   }
   if (dark_rows < kDarkAlong * along) return 0;
-  const auto at = reach.begin() + static_cast<long>(kReach * static_cast<double>(reach.size() - 1));
-  std::nth_element(reach.begin(), at, reach.end());
-  return *at < kThickest * across ? *at : 0;
+  std::sort(reach.begin(), reach.end());
+  const auto thickness = [&](double quantile) {
+    return reach[static_cast<size_t>(quantile * static_cast<double>(reach.size() - 1))];
+  };
+  const int thick = thickness(kReach), thin = thickness(kThinEnd);
+  if (thick >= kThickest * across) return 0;
+  return thick - thin > kTilted * across ? thin : thick;
 }
 
 }  // namespace

@@ -7,9 +7,11 @@
 
 #include "base/statistics.h"
 #include "clean/background.h"
+#include "clean/blank.h"
 #include "clean/dewarp.h"
 #include "clean/edges.h"
 #include "clean/flat_sheet.h"
+#include "clean/ground.h"
 #include "clean/inverse.h"
 #include "clean/mend.h"
 #include "clean/painting.h"
@@ -26,7 +28,6 @@ namespace {
 
 constexpr double kLikelyDpi[] = {100, 150, 200, 240, 300, 400, 600};
 constexpr double kDefaultDpi = 300;                       // assumed until the text tells more
-constexpr int kFewestLetters = 6;                         // a page with fewer is blank
 constexpr double kDegree = 3.14159265358979323846 / 180;  // in radians
 
 double estimated_dpi(double text_height) {
@@ -53,42 +54,6 @@ Affine quarter_turn(int degrees) {
 
 uint8_t paper_level(const Gray& gray) {
   return static_cast<uint8_t>(quantile_of(gray, 0.6));
-}
-
-// Components of letter size with another beside them, along rows or, on sideways pages, along
-// columns: specks hardly ever stand in rows.
-int letters_on(const Bitonal& ink, double text_height) {
-  std::vector<Component> sized;
-  for (const Component& c : components_of(ink).list) {
-    const double longer = std::max(c.width(), c.height()),
-                 shorter = std::min(c.width(), c.height());
-    if (longer > 0.5 * text_height && shorter > 0.15 * text_height && shorter < 4 * text_height &&
-        longer < 25 * text_height) {
-      sized.push_back(c);
-    }
-  }
-  const auto beside = [&](const Component& a, const Component& b) {
-    const double x_gap = std::max(a.x0, b.x0) - std::min(a.x1, b.x1),
-                 y_gap = std::max(a.y0, b.y0) - std::min(a.y1, b.y1);
-    const double lower = std::min(a.height(), b.height()), slimmer = std::min(a.width(), b.width());
-    const bool row = x_gap < 1.2 * text_height && -y_gap > 0.6 * lower &&
-                     std::max(a.height(), b.height()) < 2.5 * lower;
-    const bool column = y_gap < 1.2 * text_height && -x_gap > 0.6 * slimmer &&
-                        std::max(a.width(), b.width()) < 2.5 * slimmer;
-    return row || column;
-  };
-  std::sort(sized.begin(), sized.end(),
-            [](const Component& a, const Component& b) { return a.x0 < b.x0; });
-  int letters = 0;
-  for (size_t i = 0; i < sized.size() && letters < kFewestLetters; ++i) {
-    if (sized[i].width() > 4 * sized[i].height()) letters += 2;  // letters that touch
-    for (size_t k = i + 1; k < sized.size() && sized[k].x0 < sized[i].x1 + 1.2 * text_height; ++k) {
-      if (!beside(sized[i], sized[k])) continue;
-      ++letters;
-      break;
-    }
-  }
-  return letters;
 }
 
 // The scan, or the part of it that is one page, upright.
@@ -206,8 +171,7 @@ class PageCleaner {
     double area = 0;
     for (uint8_t byte : result.ink.bytes()) area += __builtin_popcount(byte);
     result.ink_share = area / (static_cast<double>(result.page.width) * result.page.height);
-    result.blank =
-        result.text_height <= 0 || letters_on(result.ink, result.text_height) < kFewestLetters;
+    result.blank = is_blank(result.ink, result.text_height);
     return result;
   }
 
@@ -233,11 +197,9 @@ class PageCleaner {
   }
 
   // Of scans in tones; ink has no ground.
-  std::optional<Flat> flattened(const Part& part, Measure& m) const {
+  std::optional<Flat> flattened(const Part& part, const SheetOutline& outline, Measure& m) const {
     if (!settings_.dewarp || !settings_.deskew || std::holds_alternative<Bitonal>(part.picture))
       return std::nullopt;
-    const SheetOutline outline =
-        settings_.crop != Crop::kOff ? sheet_outline(m.small.picture()) : SheetOutline{};
     const auto seen = perspective_of(m.components, m.small.to_small(m.text_height), outline,
                                      m.small.picture().width(), m.small.picture().height());
     if (!seen) return std::nullopt;
@@ -251,7 +213,17 @@ class PageCleaner {
   PlaneMap straighten(Part& part, Measure& m, CleanResult& result) {
     Page& page = result.page;
     Projective level;
-    if (const auto flat = flattened(part, m)) {
+    const SheetOutline outline =
+        settings_.crop != Crop::kOff ? sheet_outline(m.small.picture()) : SheetOutline{};
+    const SheetOutline ground = dark_ground(outline, m.small.picture());
+    if (ground.edges() > 0) {
+      keep_inside(ground, m);
+      paint_ground(ground, m.small, part.picture);
+      Picture gray = std::move(*part.gray);
+      paint_ground(ground, m.small, gray);
+      *part.gray = std::move(std::get<Gray>(gray));
+    }
+    if (const auto flat = flattened(part, outline, m)) {
       level = flat->to_part;
       page.width = flat->width;
       page.height = flat->height;
@@ -265,6 +237,13 @@ class PageCleaner {
       if (std::fabs(skew.degrees) >= settings_.straight) result.skew = skew.degrees;
     }
     if (result.skew != 0) level = level * levelling(result.skew, page.width, page.height);
+    if (result.perspective == 0 && ground.edges() > 0) {
+      const Box sheet = sheet_on_page(ground, m.small, level, page.width, page.height);
+      level = level * Projective(Affine::shift(sheet.x0, sheet.y0));
+      page.width = static_cast<int>(sheet.width());
+      page.height = static_cast<int>(sheet.height());
+      result.cropped = true;
+    }
     if (result.perspective != 0)
       result.skew = -std::atan2(level.affine.d, level.affine.a) / kDegree;
     PlaneMap map = level;

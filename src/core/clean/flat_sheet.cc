@@ -8,24 +8,14 @@ namespace {
 constexpr double kMostGrowth = 1.6;  // of a side by flattening; more is no page
 constexpr double kHorizon = 0.3;     // the projective divisor at a corner, at least
 
-// Where edges that run along y and along x meet.
-Point meeting(const Edge& upright, const Edge& level) {
-  const double x =
-      (upright.at_zero + upright.slope * level.at_zero) / (1 - upright.slope * level.slope);
-  return {x, level.across(x)};
-}
-
 }  // namespace
 
 std::optional<Flat> flat_sheet(const Perspective& seen, const SheetOutline& outline,
                                const Reduced& small) {
   const double w = small.picture().width(), h = small.picture().height();
-  const Edge left = outline.left.value_or(Edge{}), right = outline.right.value_or(Edge{w, 0}),
-             top = outline.top.value_or(Edge{}), bottom = outline.bottom.value_or(Edge{h, 0});
   const Projective back = seen.to_picture.inverse();
   std::vector<Point> corners;
-  for (const Point& corner :
-       {meeting(left, top), meeting(right, top), meeting(right, bottom), meeting(left, bottom)}) {
+  for (const Point& corner : outline.corners(w, h)) {
     const Point p = back(corner);
     if (seen.to_picture.g * p.x + seen.to_picture.h * p.y + 1 < kHorizon) return std::nullopt;
     corners.push_back(p);

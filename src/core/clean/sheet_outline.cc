@@ -11,13 +11,15 @@ namespace {
 
 constexpr double kRun = 0.025;      // of the side across: so long it must stay bright
 constexpr double kMostGaps = 0.1;   // of that run may be dark: specks, print near the edge
-constexpr double kNear = 0.004;     // of the side across; places this near to the line lie on it
+constexpr double kNear = 0.007;     // of the side across; places this near to the line lie on it,
+constexpr double kNearest = 0.004;  // and those this near place it
 constexpr int kSamples = 48;        // places that pairs are made of
 constexpr double kSteepest = 0.45;  // slope of an edge: 24 degrees
 constexpr double kOnLine = 0.6;     // share of the places that must lie on the line
 constexpr double kSeen = 0.5;       // share of the picture's side that must see an edge
 constexpr double kDarker = 0.75;    // of the sheet's level, the ground's at most
 constexpr int kBeside = 6;          // pixels from the edge where sheet and ground are compared
+constexpr double kCompared = 0.2;   // share of the places where they are, at least
 constexpr double kTouching = 2;     // pixels: an edge so near to the picture's is the picture's
 
 struct Place {
@@ -85,20 +87,22 @@ std::optional<Edge> edge_of(int along, int across, int bright, const Level& leve
     }
   }
   if (most < kOnLine * static_cast<double>(places.size())) return std::nullopt;
-  for (int round = 0; round < 2; ++round) best = least_squares(places, best, near);
+  for (int round = 0; round < 2; ++round)
+    best = least_squares(places, best, std::max(1.5, kNearest * across));
   // Along what is seen of it the edge must part light from dark.
   double inside = 0, outside = 0;
   int beside = 0;
   for (const Place& p : places) {
     const double at = best.across(p.along);
     if (std::fabs(p.across - at) >= near) continue;
-    if (at < kTouching) return std::nullopt;
+    if (at < kBeside) continue;  // a crooked sheet leaves the picture there
     const int in = static_cast<int>(at) + kBeside, out = static_cast<int>(at) - kBeside;
     inside += level(static_cast<int>(p.along), std::min(across - 1, in));
-    outside += level(static_cast<int>(p.along), std::max(0, out));
+    outside += level(static_cast<int>(p.along), out);
     ++beside;
   }
-  if (beside == 0 || outside > kDarker * inside) return std::nullopt;
+  if (beside < kCompared * static_cast<double>(places.size()) || outside > kDarker * inside)
+    return std::nullopt;
   return best;
 }
 
@@ -108,7 +112,20 @@ std::optional<Edge> mirrored(const std::optional<Edge>& edge, double side) {
   return Edge{side - edge->at_zero, -edge->slope};
 }
 
+// Where edges that run along y and along x meet.
+Point meeting(const Edge& upright, const Edge& level) {
+  const double x =
+      (upright.at_zero + upright.slope * level.at_zero) / (1 - upright.slope * level.slope);
+  return {x, level.across(x)};
+}
+
 }  // namespace
+
+std::array<Point, 4> SheetOutline::corners(double width, double height) const {
+  const Edge l = left.value_or(Edge{}), r = right.value_or(Edge{width, 0}),
+             t = top.value_or(Edge{}), b = bottom.value_or(Edge{height, 0});
+  return {meeting(l, t), meeting(r, t), meeting(r, b), meeting(l, b)};
+}
 
 bool SheetOutline::inside(Point p) const {
   return !(left && p.x < left->across(p.y)) && !(right && p.x > right->across(p.y)) &&
@@ -119,11 +136,11 @@ SheetOutline sheet_outline(const Gray& small) {
   const int w = small.width(), h = small.height(), bright = otsu_threshold(small);
   SheetOutline outline;
   outline.left = edge_of(h, w, bright, [&](int i, int k) { return small.row(i)[k]; });
-  outline.right = mirrored(
-      edge_of(h, w, bright, [&](int i, int k) { return small.row(i)[w - 1 - k]; }), w);
+  outline.right =
+      mirrored(edge_of(h, w, bright, [&](int i, int k) { return small.row(i)[w - 1 - k]; }), w);
   outline.top = edge_of(w, h, bright, [&](int i, int k) { return small.row(k)[i]; });
-  outline.bottom = mirrored(
-      edge_of(w, h, bright, [&](int i, int k) { return small.row(h - 1 - k)[i]; }), h);
+  outline.bottom =
+      mirrored(edge_of(w, h, bright, [&](int i, int k) { return small.row(h - 1 - k)[i]; }), h);
   return outline;
 }
 

@@ -22,6 +22,8 @@ struct SheetOutline {
     return left.has_value() + right.has_value() + top.has_value() + bottom.has_value();
   }
   bool inside(Point p) const;  // of the edges that are there
+  // From the upper left one clockwise; where no ground is seen the picture, `width` x `height`, ends.
+  std::array<Point, 4> corners(double width, double height) const;
 };
 
 // Seen from each edge of the picture inwards, the first place where it stays bright: a line that

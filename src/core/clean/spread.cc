@@ -11,6 +11,7 @@ constexpr double kLandscape = 1.12;                 // width over height
 constexpr double kFrom = 0.38, kTo = 0.62;          // where the fold may lie, of the width
 constexpr int kFewestLetters = 60;                  // on either side
 constexpr double kDarkFold = 0.06;                  // darkening at the fold, of the paper
+constexpr double kAlike = 0.6;                      // of the band's width
 constexpr double kNarrowBand = 1.2, kWideBand = 4;  // text heights: least, and enough without fold
 
 // Share of the height that letters take in each column of pixels.
@@ -61,6 +62,31 @@ Band clear_band(const std::vector<double>& cover, double mean, int width) {
   return best;
 }
 
+// Rules and pictures that go over the band: facing pages share none.
+bool crossed(const std::vector<Component>& components, const Band& band) {
+  return std::any_of(components.begin(), components.end(),
+                     [&](const Component& c) { return c.x0 < band.x0 && c.x1 > band.x1; });
+}
+
+// Another band on the page, between letters, that is nearly as wide: columns of a table.
+bool one_of_many(const std::vector<double>& cover, double mean, const Band& band) {
+  const auto clear = [&](double c) { return c < 0.04 * mean; };
+  const double like = kAlike * (band.x1 - band.x0);
+  double width = 0;
+  bool letters_before = false;
+  for (size_t x = 0; x < cover.size(); ++x) {
+    if (clear(cover[x])) {
+      ++width;
+      continue;
+    }
+    const bool own = static_cast<int>(x) > band.x0 && static_cast<int>(x) - width <= band.x0;
+    if (letters_before && !own && width > like) return true;
+    letters_before = true;
+    width = 0;
+  }
+  return false;
+}
+
 }  // namespace
 
 Fold fold_of(const Gray& small, const std::vector<Component>& components, double text_height) {
@@ -93,7 +119,8 @@ Fold fold_of(const Gray& small, const std::vector<Component>& components, double
   for (int x = width - 1; x > 0 && cover[static_cast<size_t>(x)] < 0.04 * mean; --x)
     last_letter = x;
   const double outer = first_letter + (width - last_letter);
-  const bool own_margins = (band.x1 - band.x0) > 0.45 * outer && wide > kWideBand;
+  const bool own_margins = (band.x1 - band.x0) > 0.45 * outer && wide > kWideBand &&
+                           !crossed(components, band) && !one_of_many(cover, mean, band);
   if (shade < kDarkFold && !own_margins) return fold;
   fold.found = true;
   fold.x = shade >= kDarkFold ? static_cast<double>(darkest - light.begin()) + 0.5 : middle;
