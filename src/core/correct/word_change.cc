@@ -47,6 +47,7 @@ void replace_word(Line& line, size_t index, const std::string& text, CorrectedBy
                 old.box.x0 + width * (at + length) / whole, old.box.y1};
     word.confidence = by == CorrectedBy::kPerson ? 1 : old.confidence;
     word.network_confidence = old.network_confidence;
+    word.small_capitals = old.small_capitals;
     if (i == 0) word.readings = old.readings;
     word.corrected = by;
     // The first of several stands for what was read; the others for nothing.

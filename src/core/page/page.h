@@ -70,6 +70,7 @@ struct Word {
   double error_probability = 0;             // how likely it is wrong; 0 until it was looked at
   unsigned reasons = 0;                     // of Reason; 0: no suspect
   CorrectedBy corrected = CorrectedBy::kNobody;
+  bool small_capitals = false;  // letters of it are, and are given in lower case
   std::string before = {};  // what stood there, when it was corrected; may be equal: confirmed
   Type type = {};
 };

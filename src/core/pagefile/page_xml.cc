@@ -125,15 +125,13 @@ void add_word(pugi::xml_node line_node, const Word& word, const std::string& id)
     add_coords(child, glyph.box.corners());
     add_text(child, encode_utf8(glyph.character), glyph.confidence);
   }
-  if (word.readings.empty()) {
-    add_text(node, word.text, word.confidence);
-    return;
-  }
+  auto proper = add_text(node, word.text, word.confidence);
   // The schema's way to give alternatives: the reading proper has index 0.
-  add_text(node, word.text, word.confidence).append_attribute("index") = 0;
+  if (!word.readings.empty()) proper.append_attribute("index") = 0;
   int index = 0;
   for (const OtherReading& other : word.readings)
     add_text(node, other.text, other.share).append_attribute("index") = ++index;
+  if (word.small_capitals) node.append_child("TextStyle").append_attribute("smallCaps") = true;
 }
 
 void add_line(pugi::xml_node block_node, const Line& line, const std::string& id) {
@@ -210,6 +208,7 @@ Word read_word(const pugi::xml_node& node) {
   word.box = bounds(points_of(node.child("Coords").attribute("points").value()));
   word.confidence = confidence_of(node);
   read_verdict(Custom(node.attribute("custom").value()), word);
+  word.small_capitals = node.child("TextStyle").attribute("smallCaps").as_bool();
   for (const auto& child : node.children("Glyph")) {
     const auto characters = decode_utf8(child.child("TextEquiv").child("Unicode").text().get());
     if (characters.size() != 1) continue;

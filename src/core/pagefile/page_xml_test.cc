@@ -54,6 +54,8 @@ TEST(PageXml, RoundTripKeepsEverything) {
   EXPECT_EQ(doubtful.reasons, kUnsure | kOdd);
   EXPECT_EQ(doubtful.corrected, CorrectedBy::kRepair);
   EXPECT_EQ(doubtful.before, "<1;o}g>");
+  EXPECT_TRUE(doubtful.small_capitals);
+  EXPECT_FALSE(line.words[0].small_capitals);
   EXPECT_EQ(line.language, "en");
   EXPECT_EQ(back.file, page.file);
 }

@@ -18,6 +18,7 @@ struct ReadCharacter {
   int peak_frame = 0;
   double network_confidence =
       0;  // the network's own probability at the peak, before any language is asked
+  bool small_capital = false;  // a lower-case letter in the form of a capital
 };
 
 // Characters of barred classes (by class; may be empty) give way to the next likely one that is

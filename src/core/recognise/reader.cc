@@ -12,6 +12,7 @@
 #include "recognise/logical_words.h"
 #include "recognise/look_alikes.h"
 #include "recognise/readings.h"
+#include "recognise/small_capitals.h"
 #include "recognise/words.h"
 
 namespace burnisher::recognise {
@@ -260,7 +261,8 @@ void Reader::write(const LineReading& reading, const PlaneMap& page_to_gray, Lin
   line.script = bundle_.scripts.front();
   line.confidence = reading.confidence;
   if (reading.strip.empty()) return;
-  const std::vector<ReadCharacter> characters = with_leaders(reading.characters, reading.leaders);
+  std::vector<ReadCharacter> characters = with_leaders(reading.characters, reading.leaders);
+  settle_small_capitals(reading.strip, model_.frame, characters);
   line.words = words_of(characters, reading.strip, *reading.map, model_.frame, page_to_gray);
   add_readings(characters, reading.posteriors, line);
   settle_look_alikes(line);

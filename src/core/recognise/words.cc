@@ -117,6 +117,7 @@ std::vector<Word> words_of(const std::vector<ReadCharacter>& characters, const G
                            std::min(std::max(left + 1, right), std::max(x1, left + 1)), bottom);
       word.confidence = std::min(word.confidence, glyph.confidence);
       word.network_confidence = std::min(word.network_confidence, characters[k].network_confidence);
+      word.small_capitals = word.small_capitals || characters[k].small_capital;
       word.glyphs.push_back(glyph);
       text.push_back(glyph.character);
     }

@@ -29,6 +29,7 @@ inline Page sample_page() {
   second.reasons = kUnsure | kOdd;
   second.corrected = CorrectedBy::kRepair;
   second.before = "<1;o}g>";
+  second.small_capitals = true;
   line.language = "en";
   page.file = "box 3; page:2.tif";
   line.words = {first, second};
