@@ -156,6 +156,21 @@ TEST(Despeckle, TakesStrayDotsAndLeavesPunctuation) {
   EXPECT_EQ(ink.bytes(), clean_text.bytes());
 }
 
+TEST(Despeckle, LeavesTheDotsOfJoinedLetters) {
+  PrintedPage page(900, 400);
+  for (int word = 0; word < 6; ++word) {
+    const double x = 60 + 130.0 * word;
+    page.rule(x, 100, x + 90, 100, 8).rule(x + 2, 60, x + 2, 100, 8);  // joined, one upright
+    page.disc(x + 40, 116, 4).disc(x + 60, 116, 4);                    // below
+    page.disc(x + 50, 78, 4);                                          // within
+  }
+  const Bitonal print = to_bitonal(page.picture(), 128);
+  page.disc(450, 300, 4).disc(120, 340, 4);
+  Bitonal ink = to_bitonal(page.picture(), 128);
+  EXPECT_EQ(despeckle({}, 28, ink), 2);
+  EXPECT_EQ(ink.bytes(), print.bytes());
+}
+
 TEST(Despeckle, LeavesLeaders) {
   PrintedPage page(1200, 200);
   page.print({"Oil", 40, 100, 50}).print({"17", 1100, 100, 50});

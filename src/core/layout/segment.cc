@@ -16,6 +16,7 @@
 #include "layout/pictures.h"
 #include "layout/tables.h"
 #include "layout/tick_boxes.h"
+#include "layout/torn_lines.h"
 #include "layout/turned.h"
 #include "raster/text_scale.h"
 
@@ -213,6 +214,7 @@ void segment_upright(Components found, const Sight& sight, int width, int height
   if (settings.right_to_left) {
     for (Table& table : tables) count_from_the_right(table);
   }
+  join_torn(all_rules, text_height, lines);
   std::vector<LetterLine*> all;
   for (LetterLine& line : lines) all.push_back(&line);
   for (Table& table : tables) {

@@ -20,6 +20,9 @@ constexpr double kUprightLeast = 0.8;  // strokes that stand on the baseline
 constexpr double kFootMost = 0.35;     // from the baseline to the foot of such a stroke
 constexpr double kOneSize = 0.15;      // sizes this near are the same
 constexpr double kFoundAlike = 0.4;    // and these, as layout analysis found them
+constexpr double kRule = 0.95;         // of a row, in ink: more is no stroke of letters
+constexpr double kMargin = 0.6;        // beyond the line's ends, where rules go on
+constexpr double kSingle = 9;          // lines no longer than that: a word or two, a cell
 constexpr double kLeastStroke = 0.1;   // of a line's length, that its joining stroke covers
 constexpr size_t kFewestUprights = 2;
 constexpr size_t kLeastWidth = 3;  // x-heights of line, to see a baseline in
@@ -79,13 +82,15 @@ class Ink {
   int height() const { return strip_.height(); }
   bool at(int x, int y) const { return y >= 0 && y < height() && strip_.row(y)[x] > kInk; }
 
-  // How much ink each row has when the strip is sheared by `tilt`.
+  // How much ink each row has when the strip is sheared by `tilt`; none where it runs all along,
+  // margins and all: that is a rule.
   std::vector<int> profile(double tilt) const {
     std::vector<int> rows(static_cast<size_t>(height()), 0);
     for (int x = 0; x < width(); ++x) {
       const int down = static_cast<int>(std::lround(tilt * x / std::max(1, width() - 1)));
       for (int y = 0; y < height(); ++y) rows[static_cast<size_t>(y)] += at(x, y + down);
     }
+    for (int& row : rows) row = row > kRule * width() ? 0 : row;
     return rows;
   }
 
@@ -94,10 +99,11 @@ class Ink {
 };
 
 // Two rows together, so that a thin stroke between two rows counts as one.
-Stroke joining_stroke(const Ink& ink) {
+Stroke joining_stroke(const Ink& ink, bool single) {
   Stroke best;
   int most = 0;
-  const double room = kOffMost * kWide.x_height, tilt_room = kTiltMost * kWide.x_height;
+  const double room = kOffMost * kWide.x_height,
+               tilt_room = single ? 0 : kTiltMost * kWide.x_height;
   for (double tilt = -tilt_room; tilt <= tilt_room; tilt += 1) {
     const std::vector<int> rows = ink.profile(tilt);
     for (int y = 1; y < ink.height(); ++y) {
@@ -146,18 +152,28 @@ std::vector<double> uprights(const Ink& ink, const Stroke& stroke) {
 struct Measured {
   LinePlace place;
   std::optional<double> x_height;  // by its uprights
+  bool single = false;
 };
+
+bool is_single(const LinePlace& place) {
+  const Point run = place.baseline.back() - place.baseline.front();
+  return std::hypot(run.x, run.y) < kSingle * place.x_height;
+}
 
 Measured measured(const Gray& page, const LinePlace& found, const Polyline& baseline) {
   LinePlace place = found;
   place.baseline = baseline;
-  const StripMap map(place, kWide, 0, 0);
-  if (map.width() < static_cast<int>(kLeastWidth * kWide.x_height)) return {found, std::nullopt};
+  const StripMap map(place, kWide, kMargin, kMargin);
+  if (map.width() < static_cast<int>(kLeastWidth * kWide.x_height))
+    return {found, std::nullopt, is_single(found)};
   const Gray strip = extract_strip(page, map, kWide);
   const Ink ink(strip);
-  const Stroke stroke = joining_stroke(ink);
-  if (stroke.share < kLeastStroke) return {found, std::nullopt};
-  const double left = stroke.row + stroke.thick / 2 - kWide.baseline, right = left + stroke.tilt;
+  // One word's tail draws its stroke down: single ones run as the page's lines do.
+  const Stroke stroke = joining_stroke(ink, is_single(found));
+  if (stroke.share < kLeastStroke) return {found, std::nullopt, is_single(found)};
+  const double beyond = kMargin * kWide.x_height / ink.width();  // of the strip, at either end
+  const double start = stroke.row + stroke.thick / 2 - kWide.baseline;
+  const double left = start + stroke.tilt * beyond, right = start + stroke.tilt * (1 - beyond);
   // Moved as far as the stroke lies off, at each point in proportion.
   const Point first = place.baseline.front(), along = place.baseline.back() - first;
   const double length = std::max(1e-6, std::hypot(along.x, along.y));
@@ -168,8 +184,8 @@ Measured measured(const Gray& page, const LinePlace& found, const Polyline& base
     p = p + down * (left + (right - left) * share);
   }
   const std::vector<double> heights = uprights(ink, stroke);
-  if (heights.size() < kFewestUprights) return {place, std::nullopt};
-  return {place, kOfAlif * median(heights) * map.scale()};
+  if (heights.size() < kFewestUprights) return {place, std::nullopt, is_single(found)};
+  return {place, kOfAlif * median(heights) * map.scale(), is_single(found)};
 }
 
 }  // namespace
@@ -192,7 +208,7 @@ std::vector<LinePlace> placed_on_joining_stroke(const Gray& page,
       if (!all[k].x_height) continue;
       const double ratio =
           own > 0 ? *all[k].x_height / own : places[k].x_height / line.place.x_height;
-      if (std::abs(ratio - 1) < (own > 0 ? kOneSize : kFoundAlike))
+      if (std::abs(ratio - 1) < (own > 0 && !line.single ? kOneSize : kFoundAlike))
         alike.push_back(*all[k].x_height);
     }
     if (!alike.empty()) result.back().x_height = median(alike);

@@ -1,0 +1,154 @@
+#include "layout/torn_lines.h"
+
+#include <algorithm>
+
+namespace burnisher::layout {
+namespace {
+
+// Text heights, but for the shares.
+constexpr double kPitch = 2.2;      // from band to band, at most: a line of the same block
+constexpr double kFlush = 0.8;      // as near as lines of a column end
+constexpr double kIndent = 5;       // how far a first line may be indented
+constexpr double kLeastColumn = 8;  // narrower ones are no columns
+constexpr double kLevel = 0.5;      // share of the lower band that stands beside the other
+constexpr double kLikeSize = 1.35;  // heights of letters of one block
+constexpr double kSameWhite = 0.5;  // share of the narrower gap that lies over the other
+
+struct Place {
+  Box band;
+  double size;  // height of the band
+};
+
+using Row = std::vector<size_t>;  // lines that stand level, from left to right
+
+class Tears {
+ public:
+  Tears(const std::vector<Component>& rules, double text_height,
+        const std::vector<LetterLine>& lines)
+      : rules_(rules), h_(text_height) {
+    for (const LetterLine& line : lines) {
+      Place place{line.band(), 0};
+      place.size = place.band.height();
+      place.band.x0 = line.box.x0;
+      place.band.x1 = line.box.x1;
+      places_.push_back(place);
+    }
+  }
+
+  // The pieces of a line right below (or above) line `whole`; fewer than two: there is none.
+  Row torn_beside(size_t whole, bool below) const {
+    const Place& over = places_[whole];
+    if (over.band.width() < kLeastColumn * h_) return {};
+    const Row pieces = row_beside(over.band, below, kFlush * h_);
+    if (pieces.size() < 2) return {};
+    const Box all = span(pieces);
+    if (all.x0 > over.band.x0 + kIndent * h_ || all.x1 < over.band.x1 - kFlush * h_ ||
+        all.x0 < over.band.x0 - kFlush * h_ || all.x1 > over.band.x1 + kFlush * h_)
+      return {};
+    for (const size_t i : pieces) {
+      if (std::max(places_[i].size, over.size) > kLikeSize * std::min(places_[i].size, over.size))
+        return {};
+    }
+    const Row beyond = row_beside(all, below, 1e18);
+    for (size_t k = 0; k + 1 < pieces.size(); ++k) {
+      const Box gap{places_[pieces[k]].band.x1, all.y0, places_[pieces[k + 1]].band.x0, all.y1};
+      if (white_goes_on(gap, beyond) || ruled(gap)) return {};
+    }
+    return pieces;
+  }
+
+ private:
+  Box span(const Row& row) const {
+    Box all;
+    for (const size_t i : row) all = united(all, places_[i].band);
+    return all;
+  }
+
+  // The nearest lines below (above) `band` that lie within its width, widened by `more`.
+  Row row_beside(const Box& band, bool below, double more) const {
+    Row near;
+    double nearest = kPitch * h_;
+    for (size_t i = 0; i < places_.size(); ++i) {
+      const Box& other = places_[i].band;
+      if (overlap(other.x0, other.x1, band.x0, band.x1) <= 0) continue;
+      const double apart = below ? other.y0 - band.y1 : band.y0 - other.y1;
+      if (apart < -kLevel * other.height() || apart > kPitch * h_) continue;
+      near.push_back(i);
+      nearest = std::min(nearest, apart);
+    }
+    Row row;
+    Box first;
+    for (const size_t i : near) {
+      const double apart = below ? places_[i].band.y0 - band.y1 : band.y0 - places_[i].band.y1;
+      if (apart == nearest) first = places_[i].band;
+    }
+    for (const size_t i : near) {
+      const Box& other = places_[i].band;
+      if (overlap(other.y0, other.y1, first.y0, first.y1) <
+          kLevel * std::min(other.height(), first.height()))
+        continue;
+      if (other.x0 < band.x0 - more || other.x1 > band.x1 + more) return {};
+      row.push_back(i);
+    }
+    std::sort(row.begin(), row.end(),
+              [&](size_t a, size_t b) { return places_[a].band.x0 < places_[b].band.x0; });
+    return row;
+  }
+
+  // Whether two neighbours of `row` have white between them where the gap is.
+  bool white_goes_on(const Box& gap, const Row& row) const {
+    for (size_t k = 0; k + 1 < row.size(); ++k) {
+      const double x0 = places_[row[k]].band.x1, x1 = places_[row[k + 1]].band.x0;
+      if (overlap(x0, x1, gap.x0, gap.x1) > kSameWhite * std::min(x1 - x0, gap.width()))
+        return true;
+    }
+    return false;
+  }
+
+  bool ruled(const Box& gap) const {
+    return std::any_of(rules_.begin(), rules_.end(), [&](const Component& rule) {
+      return rule.height() > rule.width() && rule.x0 < gap.x1 && rule.x1 > gap.x0 &&
+             overlap(rule.y0, rule.y1, gap.y0, gap.y1) > kLevel * gap.height();
+    });
+  }
+
+  const std::vector<Component>& rules_;
+  double h_;
+  std::vector<Place> places_;
+};
+
+void take_in(LetterLine& piece, LetterLine& line) {
+  line.letters.insert(line.letters.end(), piece.letters.begin(), piece.letters.end());
+  line.marks.insert(line.marks.end(), piece.marks.begin(), piece.marks.end());
+  line.box = united(line.box, piece.box);
+  line.led = line.led || piece.led;
+}
+
+}  // namespace
+
+void join_torn(const std::vector<Component>& rules, double text_height,
+               std::vector<LetterLine>& lines) {
+  const Tears tears(rules, text_height, lines);
+  std::vector<bool> gone(lines.size(), false);
+  for (size_t i = 0; i < lines.size(); ++i) {
+    for (const bool below : {true, false}) {
+      const Row pieces = tears.torn_beside(i, below);
+      if (pieces.size() < 2 ||
+          std::any_of(pieces.begin(), pieces.end(), [&](size_t p) { return gone[p]; }))
+        continue;
+      for (size_t k = 1; k < pieces.size(); ++k) {
+        take_in(lines[pieces[k]], lines[pieces.front()]);
+        gone[pieces[k]] = true;
+      }
+    }
+  }
+  size_t kept = 0;
+  for (size_t i = 0; i < lines.size(); ++i) {
+    if (gone[i]) continue;
+    if (kept != i) lines[kept] = std::move(lines[i]);
+    ++kept;
+  }
+  lines.resize(kept);
+}
+
+}  // namespace burnisher::layout

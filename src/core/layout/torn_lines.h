@@ -1,0 +1,16 @@
+// Justified lines with spaces so wide that they were taken for gutters.
+#pragma once
+
+#include <vector>
+
+#include "layout/lines.h"
+
+namespace burnisher::layout {
+
+// Pieces that stand level and together fill a column become one line again: the line above or below
+// goes over all their gaps, and on their other side no white goes on where one of the gaps is.
+// `rules`: none stands in a gap.
+void join_torn(const std::vector<Component>& rules, double text_height,
+               std::vector<LetterLine>& lines);
+
+}  // namespace burnisher::layout
