@@ -49,6 +49,46 @@ int columns_of(const Table& table) {
   return columns;
 }
 
+TEST(PaintedTables, TakeRowsThatTheMapDoesNotShow) {
+  PaintedTable page;
+  page.lines.push_back(line_of(letters_at(100, 150, 5)));  // a head
+  page.lines.push_back(line_of(letters_at(400, 150, 4)));
+  page.lines.push_back(line_of(letters_at(700, 150, 5)));
+  page.painted.fill(kBorderMap, {90, 385, 810, 395});
+  page.lines.push_back(line_of(letters_at(100, 400, 6)));  // a last row
+  page.lines.push_back(line_of(letters_at(700, 400, 5)));
+  const auto tables = page.found();
+  ASSERT_EQ(tables.size(), 1u);
+  EXPECT_EQ(rows_of(tables[0]), 6);
+  EXPECT_EQ(columns_of(tables[0]), 3);
+  EXPECT_TRUE(page.lines.empty());
+}
+
+TEST(PaintedTables, TakeAHeadOverTheHeadingOfAGroup) {
+  PaintedTable page;
+  page.lines.push_back(line_of(letters_at(100, 150, 5)));  // the group
+  page.lines.push_back(line_of(letters_at(100, 100, 5)));  // the head
+  page.lines.push_back(line_of(letters_at(400, 100, 4)));
+  page.lines.push_back(line_of(letters_at(700, 100, 5)));
+  const auto tables = page.found();
+  ASSERT_EQ(tables.size(), 1u);
+  EXPECT_EQ(rows_of(tables[0]), 6);
+  EXPECT_TRUE(page.lines.empty());
+}
+
+TEST(PaintedTables, LeaveTextAboveThem) {
+  PaintedTable page;
+  page.lines.push_back(line_of(letters_at(100, 150, 30)));  // over all columns
+  page.lines.push_back(line_of(letters_at(100, 110, 30)));
+  page.lines.push_back(line_of(letters_at(100, 420, 5)));  // two on a level, too far below
+  page.lines.push_back(line_of(letters_at(400, 470, 5)));
+  page.lines.push_back(line_of(letters_at(700, 470, 5)));
+  const auto tables = page.found();
+  ASSERT_EQ(tables.size(), 1u);
+  EXPECT_EQ(rows_of(tables[0]), 4);
+  EXPECT_EQ(page.lines.size(), 5u);
+}
+
 TEST(PaintedTables, TakeTheirLines) {
   PaintedTable page;
   page.lines.push_back(line_of(letters_at(100, 600, 30)));

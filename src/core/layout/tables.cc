@@ -9,6 +9,7 @@
 #include "layout/map_regions.h"
 #include "layout/table_grid.h"
 #include "layout/table_levels.h"
+#include "layout/table_reach.h"
 
 namespace burnisher::layout {
 namespace {
@@ -20,7 +21,6 @@ constexpr double kSure = 0.6;         // somewhere in it
 constexpr double kHardlySeen = 0.2;   // of a line at its edge: it is something else's
 constexpr double kInside = 0.7;       // share of a line that must lie in a table's bounds...
 constexpr double kSeenBeyond = 0.25;  // ...unless it reaches into them and is seen as much
-constexpr double kSeenBeside = 0.12;  // on the mean of the lines of a column that it lacks
 constexpr double kPiecesApart = 2.5;  // text heights between pieces of one table
 constexpr double kBeside = 0.75;      // of the larger one's side, that such pieces share
 constexpr double kOverBoth = 0.9;     // of their width, of a rule that makes them one
@@ -243,42 +243,6 @@ std::vector<Box> seen_tables(const Sight& sight, const std::vector<Component>& r
   return seen;
 }
 
-// Lines beside a table that stand level with most of its rows and look like a table all in all are
-// columns of it, which the map shows too faintly.
-void take_columns_beside(const Sight& sight, double text_height, std::vector<LetterLine>& inside,
-                         std::vector<LetterLine>& lines) {
-  for (bool grown = !inside.empty(); grown;) {
-    grown = false;
-    Box box;
-    std::vector<Box> rows;
-    for (const LetterLine& line : inside) {
-      box = united(box, line.box);
-      rows.push_back(line.band());
-    }
-    const auto beside = [&](const LetterLine& line) {
-      const double apart = std::max(line.box.x0 - box.x1, box.x0 - line.box.x1);
-      if (apart >= kPiecesApart * text_height) return false;
-      const Box band = line.band();
-      return std::any_of(rows.begin(), rows.end(), [&](const Box& row) {
-        return overlap(band.y0, band.y1, row.y0, row.y1) >
-               0.5 * std::min(band.height(), row.height());
-      });
-    };
-    const auto first = std::stable_partition(lines.begin(), lines.end(), std::not_fn(beside));
-    double seen = 0;
-    for (auto line = first; line != lines.end(); ++line)
-      seen += sight.mean(kTableMap, line->band());
-    const auto count = static_cast<size_t>(lines.end() - first);
-    const std::vector<Level> levels = levels_of(inside, text_height);
-    if (count < kFewestLines || 2 * count < levels.size() ||
-        seen < kSeenBeside * static_cast<double>(count))
-      return;
-    std::move(first, lines.end(), std::back_inserter(inside));
-    lines.erase(first, lines.end());
-    grown = true;
-  }
-}
-
 // The lines of a table, taken out of `lines`.
 std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
                                    std::vector<LetterLine>& lines) {
@@ -314,6 +278,8 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
     const std::vector<Component> near = rules_near(inside, drawn.rules, kReach * text_height);
     Grid grid = grid_of(sight, inside, near, height);
     trim(sight, near, height, grid, inside, lines);
+    if (grid.rows() >= 2 && grid.columns() >= 2)
+      take_rows_beyond(sight, near, height, grid, inside, lines);
     if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
         mostly_led(inside) || !rows_stand_level(grid, inside, height) ||
         mostly_ticked(inside, drawn.tick_boxes, text_height)) {

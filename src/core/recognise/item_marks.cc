@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "base/unicode.h"
 #include "page/table.h"
@@ -10,34 +11,77 @@ namespace burnisher::recognise {
 namespace {
 
 constexpr size_t kMostCharacters = 6;
+constexpr size_t kMostDigits = 3;   // of a number without a point
 constexpr double kReach = 7;        // x-heights from the mark to its text
+constexpr double kLabelReach = 16;  // from a label to its entry
+constexpr size_t kMostLabelWords = 3;
 constexpr double kSameLevel = 0.6;  // x-heights between their baselines
 
 double height_of(const Line& line, double x) {
   return height_at(line.baseline, x);
 }
 
-bool stands_before(const Line& mark, const Line& text) {
+bool stands_before(const Line& mark, const Line& text, double reach) {
   const double gap = text.box.x0 - mark.box.x1;
-  return gap > -0.5 * mark.x_height && gap < kReach * mark.x_height &&
+  return gap > -0.5 * mark.x_height && gap < reach * mark.x_height &&
          std::abs(height_of(mark, mark.box.x1) - height_of(text, text.box.x0)) <
              kSameLevel * std::min(mark.x_height, text.x_height);
 }
 
 // The line after a mark, and its block; null: none.
-std::pair<Block*, Line*> text_after(const Line& mark, Page& page) {
+std::pair<Block*, Line*> text_after(const Line& mark, double reach, Page& page) {
   std::pair<Block*, Line*> nearest{nullptr, nullptr};
   for (Block& block : page.blocks) {
     if (block.kind == BlockKind::kTable) continue;
     for (Line& line : block.lines) {
       if (&line == &mark || line.words.empty() || line.runs_up_or_down() || line.right_to_left() ||
-          !stands_before(mark, line))
+          !stands_before(mark, line, reach))
         continue;
       if (nearest.second == nullptr || line.box.x0 < nearest.second->box.x0)
         nearest = {&block, &line};
     }
   }
   return nearest;
+}
+
+// "PRESENT:", and nothing in the block but such.
+bool is_label(const Line& line) {
+  const std::string text = line.text();
+  return !text.empty() && line.words.size() <= kMostLabelWords && text.back() == ':';
+}
+
+bool holds_labels(const Block& block) {
+  return !block.lines.empty() && std::all_of(block.lines.begin(), block.lines.end(), is_label);
+}
+
+// A number whose point was lost, or has none; 0: it is none.
+int bare_number(const std::string& text) {
+  const std::vector<char32_t> characters = decode_utf8(text);
+  if (characters.empty() || characters.size() > kMostDigits) return 0;
+  int number = 0;
+  for (const char32_t c : characters) {
+    if (c < U'0' || c > U'9') return 0;
+    number = 10 * number + static_cast<int>(c - U'0');
+  }
+  return number;
+}
+
+// The numbers that lines of the page begin with, as items do: "7.", "7)" or nothing but 7.
+std::set<int> item_numbers(const Page& page) {
+  std::set<int> numbers;
+  for (const Block& block : page.blocks) {
+    if (block.kind == BlockKind::kTable) continue;
+    for (const Line& line : block.lines) {
+      if (line.words.empty()) continue;
+      std::string first = line.words.front().text;
+      if (is_item_mark(first))
+        first.pop_back();
+      else if (line.words.size() > 1)
+        continue;
+      if (const int number = bare_number(first)) numbers.insert(number);
+    }
+  }
+  return numbers;
 }
 
 }  // namespace
@@ -63,15 +107,23 @@ bool is_item_mark(const std::string& text) {
 }
 
 void join_item_marks(Page& page) {
+  const std::set<int> numbers = item_numbers(page);
+  const auto counts = [&](const std::string& text) {
+    if (is_item_mark(text)) return true;
+    const int number = bare_number(text);
+    return number > 0 && (numbers.count(number - 1) > 0 || numbers.count(number + 1) > 0);
+  };
   for (Block& block : page.blocks) {
     if (block.kind == BlockKind::kTable) continue;
+    const bool labels = holds_labels(block);
     for (size_t i = 0; i < block.lines.size();) {
       const Line& mark = block.lines[i];
-      if (mark.words.size() != 1 || mark.runs_up_or_down() || !is_item_mark(mark.text())) {
+      const bool item = mark.words.size() == 1 && counts(mark.text());
+      if (mark.runs_up_or_down() || mark.right_to_left() || !(labels || item)) {
         ++i;
         continue;
       }
-      const auto [owner, text] = text_after(mark, page);
+      const auto [owner, text] = text_after(mark, labels ? kLabelReach : kReach, page);
       if (text == nullptr) {
         ++i;
         continue;

@@ -10,7 +10,9 @@ namespace burnisher::recognise {
 
 bool is_item_mark(const std::string& text);
 
-// A line that is nothing but such a mark becomes the beginning of the line that it stands before.
+// A line that is nothing but such a mark becomes the beginning of the line that it stands before; a
+// number without a point does where another item of the page has the number before or after it, and
+// labels ("PRESENT:") do that stand in a block of nothing else.
 // Tables stay as they are.
 void join_item_marks(Page& page);
 

@@ -13,6 +13,7 @@ namespace {
 constexpr double kOfLabels = 1.5;  // "Date:" in every row
 constexpr double kOfFigures = 1.5;
 constexpr double kOfAlphabet = 2;
+constexpr double kMostRows = 0.6;  // that figures speak for
 constexpr double kClearly = 0.6;
 constexpr size_t kBefore = 12, kAfter = 8;  // characters at a seam
 constexpr size_t kFewestSeams = 5;          // for the language to say anything
@@ -186,8 +187,16 @@ bool mostly_figures(const std::vector<const Line*>& lines) {
   return 2 * figures >= static_cast<long>(lines.size());
 }
 
-// A few lines in columns, none of them of figures, as at the foot of letters; or two columns of a
-// text that clearly goes on downwards.
+// Two lines in each column, the upper one no figure: a label over its entry, as in the line of
+// references of a letter.
+bool is_row_of_labels(const std::vector<std::vector<const Line*>>& columns) {
+  return columns.size() > 1 && std::all_of(columns.begin(), columns.end(), [](const auto& column) {
+           return column.size() == 2 && !is_figure(column.front()->text());
+         });
+}
+
+// Labels over their entries; or a few lines in columns, none of them of figures, as at the foot of
+// letters; or two columns of a text that clearly goes on downwards.
 bool is_text_in_columns(const Languages& languages, const Block& table,
                         const std::vector<std::vector<const Line*>>& columns) {
   size_t most = 0, fewest = columns.empty() ? 0 : columns[0].size();
@@ -197,6 +206,7 @@ bool is_text_in_columns(const Languages& languages, const Block& table,
     most = std::max(most, column.size());
     fewest = std::min(fewest, column.size());
   }
+  if (is_row_of_labels(columns)) return true;
   if (columns.size() > 1 && fewest >= kFewestRows && most <= kMostFootRows)
     return std::none_of(columns.begin(), columns.end(), mostly_figures);
   if (columns.size() != 2 || fewest < kFewestTableRows) return false;
@@ -227,12 +237,16 @@ void part_columns(const Languages& languages, Page& page) {
 double speaks_for_rows(const SideBySide& text, const LanguageModel* language) {
   if (text.pairs.empty()) return 0;
   const auto pairs = static_cast<double>(text.pairs.size());
-  double labels = 0, figures = 0, across = 0;
+  double labels = 0, figures = 0, times = 0, across = 0;
   for (const auto& [l, r] : text.pairs) {
     labels += is_label(text.left[l]);
     figures += is_figure(text.right[r]) && !is_figure(text.left[l]);
+    times += is_figure(text.left[l]) && !is_figure(text.right[r]);
     if (language != nullptr) across += goes_on(*language, text.left[l], text.right[r]);
   }
+  // Amounts stand after their items; times before theirs, in every row.
+  if (times == pairs) figures = pairs;
+  if (figures < kMostRows * pairs) figures = 0;  // one entry among several
   double rows = (kOfLabels * labels + kOfFigures * figures) / pairs;
   if (language != nullptr && text.pairs.size() >= kFewestSeams) {
     const double down = (mean_down(*language, text.left) + mean_down(*language, text.right)) / 2;

@@ -19,8 +19,8 @@ struct SideBySide {
 double speaks_for_rows(const SideBySide& text, const LanguageModel* language);
 
 // Columns of a page become rows of one block where the text clearly says so, and tables of two
-// columns, or of a few lines without figures, text in columns. Lines that run from the right stay
-// as they are.
+// columns, or of a few lines without figures, text in columns, labels over entries, too. Lines that
+// run from the right stay as they are.
 void settle_rows(const Languages& languages, Page& page);
 
 }  // namespace burnisher::recognise

@@ -30,6 +30,13 @@ TEST(RowsOrColumns, FiguresWantTheirRow) {
   EXPECT_LT(speaks_for_rows(beside({"1901", "1902"}, {"31.50", "17.25"}), nullptr), 0.6);
 }
 
+TEST(RowsOrColumns, TimesWantWhatHappensThen) {
+  EXPECT_GT(speaks_for_rows(beside({"12.30", "15.30"}, {"Tour of the works", "Luncheon"}), nullptr),
+            0.6);
+  // Not all at the left are: entries under labels.
+  EXPECT_LT(speaks_for_rows(beside({"Account no.", "2516"}, {"Employer", "Winton"}), nullptr), 0.6);
+}
+
 TEST(RowsOrColumns, AListInAlphabeticalOrderIsReadDown) {
   EXPECT_LT(speaks_for_rows(beside({"Anchor, 56", "Barrel, 113", "Bolt, 9"},
                                    {"Cable, 12", "Gable, 27", "Lamp, 3"}),
@@ -121,12 +128,19 @@ TEST(SettledRows, AFewLinesInColumnsAreNoTable) {
   settle_rows(Languages({}), page);
   ASSERT_EQ(page.blocks.size(), 2u);
   EXPECT_EQ(page.blocks[0].lines[1].text(), "Skerrow Savings");
-  // With figures it is one, and with a head.
+  // Labels over figures are none either: the references of a letter.
   table.lines[3].words[0].text = "1,204";
   page.blocks = {table};
   settle_rows(Languages({}), page);
+  ASSERT_EQ(page.blocks.size(), 2u);
+  EXPECT_EQ(page.blocks[1].lines[1].text(), "1,204");
+  // With figures in every row it is one, and with a head.
+  table.lines[2].words[0].text = "9,310";
+  page.blocks = {table};
+  settle_rows(Languages({}), page);
   EXPECT_EQ(page.blocks.size(), 1u);
-  table.lines[3].words[0].text = "Mon-Fri";
+  table.lines[2].words[0].text = "Office hours";
+  table.lines[3].words[0].text = "Mon-Fri 9-5";
   table.cells[0].header = true;
   page.blocks = {table};
   settle_rows(Languages({}), page);
