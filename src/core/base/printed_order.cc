@@ -168,13 +168,17 @@ bool runs_right_to_left(const std::vector<char32_t>& text) {
   return right > 0 && right >= left;
 }
 
-bool runs_right_to_left(const std::vector<char32_t>& text, const std::string& script) {
-  if (is_plain(text)) return false;
-  if (script.empty()) return runs_right_to_left(text);
+bool script_runs_right_to_left(const std::string& script) {
   UErrorCode status = U_ZERO_ERROR;
   UScriptCode code = USCRIPT_UNKNOWN;
   uscript_getCode(script.c_str(), &code, 1, &status);
-  return U_SUCCESS(status) && uscript_isRightToLeft(code) &&
+  return U_SUCCESS(status) && uscript_isRightToLeft(code);
+}
+
+bool runs_right_to_left(const std::vector<char32_t>& text, const std::string& script) {
+  if (is_plain(text)) return false;
+  if (script.empty()) return runs_right_to_left(text);
+  return script_runs_right_to_left(script) &&
          std::any_of(text.begin(), text.end(), is_right_to_left);
 }
 

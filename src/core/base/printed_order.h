@@ -41,6 +41,7 @@ std::vector<char32_t> logical_order(const std::vector<char32_t>& printed, bool r
 bool is_mark(char32_t character);  // combining: vowel signs, points, accents
 // Letters of scripts that run from right to left.
 bool is_right_to_left(char32_t character);
+bool script_runs_right_to_left(const std::string& script);  // ISO 15924
 // Whether at least half of the letters are such.
 bool runs_right_to_left(const std::vector<char32_t>& text);
 // The same of a line that is known to be of a script (ISO 15924): one of such letters is enough

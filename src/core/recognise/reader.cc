@@ -148,13 +148,16 @@ std::vector<LineReading> Reader::read(const Gray& gray, const std::vector<LineTa
 std::vector<LineReading> Reader::read_placed(const Gray& gray,
                                              const std::vector<LineTask>& tasks) const {
   std::vector<LineReading> readings(tasks.size());
+  const bool from_right = script_runs_right_to_left(bundle_.scripts.front());
   parallel_each(static_cast<int>(tasks.size()), [&](int i) {
     const LineTask& task = tasks[static_cast<size_t>(i)];
     LineReading& reading = readings[static_cast<size_t>(i)];
     LinePlace place = task.place;
     place.x_height *= task.factor;
-    reading.map.emplace(place, model_.frame, kStripMargin / task.factor,
-                        kStripMargin / task.factor);
+    // Room for a stop at the line's end; at its beginning it would be room for specks.
+    const double before = from_right ? task.margins.left : kStripMargin,
+                 after = from_right ? kStripMargin : task.margins.right;
+    reading.map.emplace(place, model_.frame, before / task.factor, after / task.factor);
     reading.strip = extract_strip(gray, *reading.map, model_.frame);
     reading.leaders = leaders_in(reading.strip, model_.frame);
     Gray plain;
@@ -180,7 +183,7 @@ void Reader::look_again(const Gray& gray, const std::vector<LineTask>& tasks, do
   for (size_t i = 0; i < tasks.size(); ++i) {
     if (readings[i].confidence >= second_look) continue;
     for (const double factor : kOtherSizes) {
-      again.push_back({tasks[i].line, tasks[i].place, factor});
+      again.push_back({tasks[i].line, tasks[i].place, factor, tasks[i].margins});
       of.push_back(i);
     }
   }

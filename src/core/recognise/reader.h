@@ -13,16 +13,15 @@
 #include "recognise/network.h"
 #include "recognise/strip.h"
 #include "recognise/strip_leaders.h"
+#include "recognise/strip_margins.h"
 
 namespace burnisher::recognise {
-
-// Of a strip, beyond the line's ends: x-heights.
-constexpr double kStripMargin = 0.6;
 
 struct LineTask {
   Line* line = nullptr;
   LinePlace place;    // in pixels of the picture that is sampled
   double factor = 1;  // on the x-height
+  StripMargins margins = {kStripMargin, kStripMargin};
 };
 
 // Where the line lies in the picture that is sampled.

@@ -302,11 +302,12 @@ void Recogniser::read_round(const Gray& gray, const PlaneMap& page_to_gray,
 
 void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
                       const RecogniseSettings& settings, const std::vector<Line*>& lines) const {
+  const std::vector<StripMargins> margins = strip_margins({lines.begin(), lines.end()});
   std::vector<LineTask> tasks;
-  for (Line* line : lines) {
-    if (line->baseline.size() >= 2 && line->x_height > 1) {
-      tasks.push_back({line, place_of(*line, page_to_gray), 1});
-    }
+  for (size_t i = 0; i < lines.size(); ++i) {
+    Line* line = lines[i];
+    if (line->baseline.size() >= 2 && line->x_height > 1)
+      tasks.push_back({line, place_of(*line, page_to_gray), 1, margins[i]});
   }
   std::vector<Share> shares(state_->entries.size());
   shares[0].tasks = tasks;
@@ -355,12 +356,17 @@ void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray,
                         const RecogniseSettings& settings, Page& page) const {
   const Reader& reader = state_->reader(0);
   const std::vector<bool> implausible = implausible_characters(page, reader.alphabet());
+  std::vector<const Line*> all;
+  for (const Block& block : page.blocks)
+    for (const Line& line : block.lines) all.push_back(&line);
+  const std::vector<StripMargins> margins = strip_margins(all);
   std::vector<LineTask> tasks;
   std::vector<std::string> tags;
   for (Line* line : lines_with(implausible, reader.alphabet(), page)) {
     if (line->baseline.size() < 2 || line->x_height <= 1) continue;
     if (line->script != reader.bundle().scripts.front()) continue;
-    tasks.push_back({line, place_of(*line, page_to_gray), 1});
+    const auto at = std::find(all.begin(), all.end(), line) - all.begin();
+    tasks.push_back({line, place_of(*line, page_to_gray), 1, margins[static_cast<size_t>(at)]});
     tags.push_back(settings.spelling ? line->language : "");
   }
   std::vector<LineReading> again = reader.read(gray, tasks);
