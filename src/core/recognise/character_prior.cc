@@ -1,5 +1,7 @@
 #include "recognise/character_prior.h"
 
+#include <algorithm>
+#include <cmath>
 #include <map>
 
 #include "base/unicode.h"
@@ -10,6 +12,15 @@ namespace {
 constexpr double kSure = 0.93;             // one reading this sure, and the page uses the letter
 constexpr double kLeastShare = 1 / 250.0;  // of the page's letters
 constexpr double kFewest = 3;              // times, summed over confidences: then the page uses it
+
+// Votes on the kind of apostrophes, in nats. In small print curled ones are often read as straight,
+// with a confidence of 0.5 to 0.95; straight ones of a typewriter are surely seen (0.99).
+constexpr double kUsuallyCurled = 0.5;
+constexpr double kHardlySure = 2;  // log odds of 0.88
+constexpr double kOfCurled = 0.5, kOfUnsure = 1.5, kMost = 4;
+constexpr double kOfCurledPair = 1, kOfStraightPair = 1.5;  // “ and "
+constexpr double kOfRest = 0.5;                             // what the other blocks say
+constexpr double kClear = 1.2;                              // less changes none
 
 template <typename AnyPage, typename Visit>
 void each_glyph(AnyPage& page, const Visit& visit) {
@@ -23,14 +34,46 @@ void each_glyph(AnyPage& page, const Visit& visit) {
   }
 }
 
+void respell(Word& word) {
+  std::vector<char32_t> text;
+  for (const Glyph& g : word.glyphs) text.push_back(g.character);
+  word.text = to_nfc(encode_utf8(text));
+}
+
 void replace_glyphs(Page& page, char32_t from, char32_t to) {
   each_glyph(page, [&](Glyph& glyph, Word& word) {
     if (glyph.character != from) return;
     glyph.character = to;
-    std::vector<char32_t> text;
-    for (const Glyph& g : word.glyphs) text.push_back(g.character);
-    word.text = to_nfc(encode_utf8(text));
+    respell(word);
   });
+}
+
+struct Apostrophe {
+  Word* word;
+  size_t glyph, block;
+};
+
+double log_odds(double probability) {
+  const double p = std::clamp(probability, 0.001, 0.999);
+  return std::log(p / (1 - p));
+}
+
+// What one sign says of the kind of apostrophes around it. Above 0: curled ones.
+double speaks_for_curled(const Glyph& glyph) {
+  const double sure = log_odds(glyph.confidence);
+  switch (glyph.character) {
+    case U'’':
+      return std::clamp(kOfCurled * sure, 0.0, kMost);
+    case U'\'':
+      return std::clamp(kHardlySure - sure, -kMost, kOfUnsure);
+    case U'“':
+    case U'”':
+      return kOfCurledPair;
+    case U'"':
+      return -kOfStraightPair;
+    default:
+      return 0;
+  }
 }
 
 }  // namespace
@@ -89,6 +132,34 @@ void settle_primes(Page& page) {
     if (weight[0] == 0 || weight[1] == 0) continue;
     const int rarer = weight[0] < weight[1] ? 0 : 1;
     replace_glyphs(page, family[rarer], family[1 - rarer]);
+  }
+}
+
+void settle_apostrophes(Page& page) {
+  std::vector<Apostrophe> all;
+  double of_page = 0;
+  std::vector<double> of_block(page.blocks.size(), 0.0);
+  for (size_t b = 0; b < page.blocks.size(); ++b) {
+    for (Line& line : page.blocks[b].lines) {
+      for (Word& word : line.words) {
+        for (size_t i = 0; i < word.glyphs.size(); ++i) {
+          of_block[b] += speaks_for_curled(word.glyphs[i]);
+          const char32_t c = word.glyphs[i].character;
+          if ((c == U'\'' || c == U'’') && i > 0 && is_letter(word.glyphs[i - 1].character))
+            all.push_back({&word, i, b});
+        }
+      }
+    }
+    of_page += of_block[b];
+  }
+  for (const Apostrophe& a : all) {
+    const double own = of_block[a.block];
+    const double votes = kUsuallyCurled + own + kOfRest * (of_page - own);
+    const char32_t kind = votes > 0 ? U'’' : U'\'';
+    char32_t& c = a.word->glyphs[a.glyph].character;
+    if (c == kind || std::abs(votes) < kClear) continue;
+    c = kind;
+    respell(*a.word);
   }
 }
 

@@ -21,6 +21,10 @@ std::vector<Line*> lines_with(const std::vector<bool>& implausible, const Alphab
 // Of ' and ′, and of " and ″, the rarer becomes the commoner one.
 void settle_primes(Page& page);
 
+// An apostrophe within a word becomes of the kind, ' or ’, that the apostrophes and quotation marks
+// of its block are, and less so those of its page: one text is typed, or set, throughout.
+void settle_apostrophes(Page& page);
+
 // The long s of old print becomes the s of today.
 void modernise_s(Page& page);
 

@@ -6,6 +6,9 @@
 #include <cmath>
 
 #include "base/unicode.h"
+#include "testing/word_pages.h"
+
+#include "base/unicode.h"
 #include "recognise/decode.h"
 
 namespace burnisher::recognise {
@@ -70,6 +73,56 @@ TEST(Primes, AreOfOneKindOnAPage) {
   Page page = page_with("57°19'09\"3°41'7′2\"");
   settle_primes(page);
   EXPECT_EQ(page.blocks[0].lines[0].words[0].text, "57°19'09\"3°41'7'2\"");
+}
+
+// A block for each text; apostrophes and quotation marks as sure as said.
+Page page_of_blocks(const std::vector<std::string>& texts, double confidence) {
+  Page page;
+  for (const std::string& text : texts) {
+    Word word = testing::word_with_glyphs(text);
+    for (Glyph& glyph : word.glyphs) glyph.confidence = is_letter(glyph.character) ? 1 : confidence;
+    Line line;
+    line.words = {word};
+    Block block;
+    block.lines = {line};
+    page.blocks.push_back(block);
+  }
+  return page;
+}
+
+std::vector<std::string> settled_texts(const std::vector<std::string>& texts, double confidence) {
+  Page page = page_of_blocks(texts, confidence);
+  settle_apostrophes(page);
+  std::vector<std::string> settled;
+  for (const Block& block : page.blocks) settled.push_back(block.lines[0].words[0].text);
+  return settled;
+}
+
+TEST(Apostrophes, AreCurledWhereQuotationMarksAre) {
+  EXPECT_EQ(settled_texts({"“don't”"}, 0.85).front(), "“don’t”");
+  EXPECT_EQ(settled_texts({"day's“night’s”"}, 0.8).front(), "day’s“night’s”");
+}
+
+TEST(Apostrophes, SeenSurelyStay) {
+  EXPECT_EQ(settled_texts({"don'tcan't"}, 0.99).front(), "don'tcan't");
+  EXPECT_EQ(settled_texts({"don’tcan’t"}, 0.99).front(), "don’tcan’t");
+}
+
+TEST(Apostrophes, OneDoubtfulSignChangesNothing) {
+  EXPECT_EQ(settled_texts({"don't"}, 0.8).front(), "don't");
+}
+
+TEST(Apostrophes, OfTypescriptsAreStraight) {
+  EXPECT_EQ(settled_texts({"\"Plato’s\"\"life's\""}, 0.93).front(), "\"Plato's\"\"life's\"");
+}
+
+TEST(Apostrophes, TheOtherBlocksOfThePageSpeakToo) {
+  const auto texts = settled_texts({"“one”“two”", "“three”", "don't"}, 0.85);
+  EXPECT_EQ(texts[2], "don’t");
+}
+
+TEST(Apostrophes, MinutesOfAnAngleAreNone) {
+  EXPECT_EQ(settled_texts({"“57°19'”"}, 0.85).front(), "“57°19'”");
 }
 
 TEST(LongS, BecomesTheSOfTodayOnRequest) {

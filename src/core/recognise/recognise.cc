@@ -377,6 +377,7 @@ void Recogniser::settle(const Gray& gray, const PlaneMap& page_to_gray,
     reader.write(again[i], page_to_gray, *tasks[i].line);
   }
   settle_primes(page);
+  settle_apostrophes(page);
   if (settings.modern_s) modernise_s(page);
   if (!settings.points) drop_points(page);
 }
