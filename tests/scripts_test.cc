@@ -63,6 +63,32 @@ TEST_F(Scripts, APageOfTwoIsReadInBoth) {
   EXPECT_TRUE(contains(read, "Смотритель маяка записал в журнал")) << read;
 }
 
+TEST_F(Scripts, VietnameseIsReadByTheBundleThatHasItsLetters) {
+  print("vi.png", {"Người giữ đèn ghi vào sổ rằng dầu chỉ còn đủ",
+                   "cho mười hai đêm, và chiếc thuyền chở lương",
+                   "thực vẫn chưa đến. Gió thổi từ phía tây, biển",
+                   "động mạnh và sóng vỗ vào chân ngọn tháp cũ.",
+                   "Ông thắp đèn trước khi trời tối mỗi buổi chiều."});
+  for (const char* how : {"", "--lang vi"}) {
+    ASSERT_LE(in(std::string("$B run vi.png --out vi.txt --overwrite --quiet ") + how).code, 1);
+    const std::string read = text("vi.txt");
+    for (const char* words : {"Người giữ đèn", "mười hai đêm", "phía tây", "trước khi trời tối"})
+      EXPECT_TRUE(contains(read, words)) << how << ": " << words << " in " << read;
+  }
+}
+
+TEST_F(Scripts, SmallCapitalsAreInTheCaseTheyAreSetFrom) {
+  PrintedPage page(1500, 700);
+  page.print_column(kEnglish, 120, 150, 44, 66);
+  page.print({"K", 600, 460, 44}).print({"EEPER", 634, 460, 34});
+  page.print_column(kEnglish, 120, 530, 44, 56);
+  write_file(folder_.file("play.png"), write_png(page.picture(), 300));
+  ASSERT_LE(in("$B recognise play.png --out-dir read --quiet").code, 1);
+  const std::string xml = content_of(folder_.file("read/play.xml"));
+  EXPECT_TRUE(contains(xml, "<Unicode>Keeper</Unicode>")) << xml.substr(0, 3000);
+  EXPECT_TRUE(contains(xml, "<TextStyle smallCaps=\"true\"")) << xml.substr(0, 3000);
+}
+
 TEST_F(Scripts, WhatIsSaidCountsBeforeWhatIsSeen) {
   print("log.png", kRussian);
   ASSERT_LE(in("$B run log.png --out forced.txt --script Latn --quiet").code, 1);

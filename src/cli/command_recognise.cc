@@ -60,7 +60,8 @@ clean::CleanResult laid_out(const RecogniseOptions& o, const run::StageSettings&
 }
 
 int recognise_all(RecogniseOptions& o, Context& context) {
-  const std::vector<recognise::Bundle> bundles = context.models.bundles(split(o.model));
+  std::vector<recognise::Bundle> bundles = context.models.bundles(split(o.model));
+  prefer_speakers(o.reading, bundles);
   const recognise::Recogniser recogniser(bundles, o.reading.precision_wanted());
   const layout::PageNetwork network(layout::read_page_model(context.models.page_model()));
   run::StageSettings stages;

@@ -118,6 +118,8 @@ struct ReadingOptions {
   recognise::Precision precision_wanted() const;
 };
 void add_reading(Command& command, ReadingOptions& options);
+// Of bundles that read the same script those that speak more of the languages named come first.
+void prefer_speakers(const ReadingOptions& options, std::vector<recognise::Bundle>& bundles);
 // Languages and scripts of the text. Throws SettingsError for what is none; says which languages no
 // bundle reads or knows the spelling of.
 void choose_languages(const ReadingOptions& options, const std::vector<recognise::Bundle>& bundles,

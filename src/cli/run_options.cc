@@ -149,6 +149,7 @@ run::RunTools RunOptions::settle(Context& context) {
   for (const std::string& kind : split(kinds)) s.kinds.push_back(run::output_kind_named(kind));
   s.languages = split(reading.languages);
   s.bundles = context.models.bundles(split(model));
+  prefer_speakers(reading, s.bundles);
   choose_languages(reading, s.bundles, s.stages.recognise, context);
   if (!s.stages.recognise.spelling) s.languages.clear();
   lexicon.languages = reading.languages;

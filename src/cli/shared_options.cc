@@ -233,6 +233,21 @@ std::string primary_of(const std::string& tag) {
 
 }  // namespace
 
+void prefer_speakers(const ReadingOptions& options, std::vector<recognise::Bundle>& bundles) {
+  const std::vector<std::string> tags = split(options.languages);
+  const auto spoken = [&](const recognise::Bundle& bundle) {
+    return std::count_if(tags.begin(), tags.end(), [&](const std::string& tag) {
+      return bundle.spelling.count(primary_of(tag)) > 0;
+    });
+  };
+  for (size_t i = 1; i < bundles.size(); ++i) {
+    for (size_t k = i; k > 0 && bundles[k].scripts == bundles[k - 1].scripts &&
+                       spoken(bundles[k]) > spoken(bundles[k - 1]);
+         --k)
+      std::swap(bundles[k], bundles[k - 1]);
+  }
+}
+
 void choose_languages(const ReadingOptions& options, const std::vector<recognise::Bundle>& bundles,
                       recognise::RecogniseSettings& settings, Context& context) {
   settings.modern_s = options.long_s == "modern";

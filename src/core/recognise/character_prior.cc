@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 
+#include "base/printed_order.h"
 #include "base/unicode.h"
 
 namespace burnisher::recognise {
@@ -46,6 +47,13 @@ void replace_glyphs(Page& page, char32_t from, char32_t to) {
     glyph.character = to;
     respell(word);
   });
+}
+
+// Of a script that has apostrophes: after a Hebrew letter the sign is a geresh.
+bool follows_letter(const Word& word, size_t i) {
+  if (i == 0) return false;
+  const char32_t before = word.glyphs[i - 1].character;
+  return is_letter(before) && !is_right_to_left(before);
 }
 
 struct Apostrophe {
@@ -145,8 +153,7 @@ void settle_apostrophes(Page& page) {
         for (size_t i = 0; i < word.glyphs.size(); ++i) {
           of_block[b] += speaks_for_curled(word.glyphs[i]);
           const char32_t c = word.glyphs[i].character;
-          if ((c == U'\'' || c == U'’') && i > 0 && is_letter(word.glyphs[i - 1].character))
-            all.push_back({&word, i, b});
+          if ((c == U'\'' || c == U'’') && follows_letter(word, i)) all.push_back({&word, i, b});
         }
       }
     }

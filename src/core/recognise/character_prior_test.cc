@@ -6,10 +6,8 @@
 #include <cmath>
 
 #include "base/unicode.h"
-#include "testing/word_pages.h"
-
-#include "base/unicode.h"
 #include "recognise/decode.h"
+#include "testing/word_pages.h"
 
 namespace burnisher::recognise {
 namespace {
@@ -119,6 +117,10 @@ TEST(Apostrophes, OfTypescriptsAreStraight) {
 TEST(Apostrophes, TheOtherBlocksOfThePageSpeakToo) {
   const auto texts = settled_texts({"“one”“two”", "“three”", "don't"}, 0.85);
   EXPECT_EQ(texts[2], "don’t");
+}
+
+TEST(Apostrophes, AfterHebrewLettersAreNone) {
+  EXPECT_EQ(settled_texts({"“א'”"}, 0.85).front(), "“א'”");
 }
 
 TEST(Apostrophes, MinutesOfAnAngleAreNone) {

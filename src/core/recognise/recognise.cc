@@ -22,6 +22,8 @@ constexpr double kReadsClearly = 0.9;  // confidence of a line that no other scr
 // characters that they may be a figure, and what is always enough.
 constexpr double kOfPage = 0.1, kFewOfPage = 0.4, kAlways = 1e9;
 constexpr size_t kFewCharacters = 5;
+// Lines that tell whether a page is in one of a bundle's languages, and their characters.
+constexpr size_t kFewestLines = 4, kLongLine = 20;
 constexpr size_t kGuestWidths = 6;  // prepared batch shapes of the other readers
 constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's character prior
 
@@ -147,6 +149,18 @@ struct Recogniser::State {
       }
     }
     shares[from] = std::move(stay);
+  }
+
+  // Whether most lines of some length are spelled as in none of the first reader's languages.
+  bool makes_little_sense(const std::vector<LineReading>& readings,
+                          const std::vector<std::string>& among) {
+    size_t lines = 0, sense = 0;
+    for (const LineReading& reading : readings) {
+      if (reading.characters.size() < kLongLine) continue;
+      ++lines;
+      sense += reader(0).makes_sense(reading, among);
+    }
+    return lines >= kFewestLines && 2 * sense < lines;
   }
 
   // The reader, other than the first, that reads most letters; 0: none does. `half`: of all that
@@ -314,6 +328,14 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
   shares[0].readings = state_->reader(0).read(gray, tasks);
   shares[0].proposed = state_->readers_of(shares[0].readings, settings.scripts);
   const std::vector<std::string>& among = settings.languages;
+  // A language that another bundle of the same script knows, with letters that the first lacks.
+  for (size_t r = 1; r < shares.size(); ++r) {
+    if (state_->entries[r]->bundle.scripts == state_->entries[0]->bundle.scripts &&
+        state_->makes_little_sense(shares[0].readings, among))
+      state_->offer(
+          r, 0, gray, among, 0, [](size_t) { return 0; }, shares,
+          [&](const Share& share, size_t k) { return share.proposed[k] == 0; });
+  }
   // What makes sense as the first reader reads it needs no other.
   const bool first_wanted = state_->wanted(0, settings.scripts);
   for (size_t r = 1; r < shares.size(); ++r) {
