@@ -14,6 +14,9 @@ constexpr double kLevel = 0.5;      // share of the lower band that stands besid
 constexpr double kLikeSize = 1.35;  // heights of letters of one block
 constexpr double kSameWhite = 0.5;  // share of the narrower gap that lies over the other
 
+// Of the lower band: a word's space at most, and how alike the pieces of a line are.
+constexpr double kWordSpace = 0.9, kLikeWord = 1.3, kSameLevel = 0.6;
+
 struct Place {
   Box band;
   double size;  // height of the band
@@ -124,10 +127,50 @@ void take_in(LetterLine& piece, LetterLine& line) {
   line.led = line.led || piece.led;
 }
 
+// Pieces on one level of one size, a word's space apart: small print whose spaces look wide beside
+// the larger print of the page.
+void join_near(const std::vector<Component>& rules, std::vector<LetterLine>& lines) {
+  std::vector<Box> bands;
+  for (const LetterLine& line : lines) {
+    Box band = line.band();
+    band.x0 = line.box.x0;
+    band.x1 = line.box.x1;
+    bands.push_back(band);
+  }
+  const auto near = [&](const Box& a, const Box& b) {
+    const double higher = std::max(a.height(), b.height()),
+                 lower = std::min(a.height(), b.height()), gap = b.x0 - a.x1;
+    if (gap < 0 || gap > kWordSpace * lower || higher > kLikeWord * lower ||
+        overlap(a.y0, a.y1, b.y0, b.y1) < kSameLevel * lower)
+      return false;
+    return std::none_of(rules.begin(), rules.end(), [&](const Component& rule) {
+      return rule.height() > rule.width() && rule.x0 < b.x0 + 1 && rule.x1 > a.x1 - 1 &&
+             overlap(rule.y0, rule.y1, a.y0, a.y1) > 0;
+    });
+  };
+  for (size_t i = 0; i < lines.size(); ++i) {
+    for (size_t k = 0; k < lines.size();) {
+      if (k == i || !near(bands[i], bands[k])) {
+        ++k;
+        continue;
+      }
+      take_in(lines[k], lines[i]);
+      bands[i] = lines[i].band();
+      bands[i].x0 = lines[i].box.x0;
+      bands[i].x1 = lines[i].box.x1;
+      lines.erase(lines.begin() + static_cast<long>(k));
+      bands.erase(bands.begin() + static_cast<long>(k));
+      if (k < i) --i;
+      k = 0;
+    }
+  }
+}
+
 }  // namespace
 
 void join_torn(const std::vector<Component>& rules, double text_height,
                std::vector<LetterLine>& lines) {
+  join_near(rules, lines);
   const Tears tears(rules, text_height, lines);
   std::vector<bool> gone(lines.size(), false);
   for (size_t i = 0; i < lines.size(); ++i) {

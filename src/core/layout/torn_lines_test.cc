@@ -42,6 +42,15 @@ TEST(TornLines, OfAJustifiedColumnBecomeOne) {
   EXPECT_EQ(lines[1].box.x1, 736);
 }
 
+TEST(TornLines, OfSmallPrintBesideLargeAreWords) {
+  // "Family nam" ends at 296; a word's space is 18 pixels at most.
+  EXPECT_EQ(joined({piece("Family nam", 100, 0), piece("e", 312, 0)}).size(), 1u);
+  EXPECT_EQ(joined({piece("Family nam", 100, 0), piece("of", 330, 0)}).size(), 2u);
+  EXPECT_EQ(joined({piece("Family nam", 100, 0), piece("e", 312, 0, 34)}).size(), 2u);
+  const std::vector<Component> rules = {{302, 60, 305, 400, 1020}};
+  EXPECT_EQ(joined({piece("Family nam", 100, 0), piece("e", 312, 0)}, rules).size(), 2u);
+}
+
 TEST(TornLines, MayBeTheFirstOrTheLastOfTheirColumn) {
   EXPECT_EQ(joined({piece("Your", 160, 0), piece("choice of", 560, 0), full_line(1)}).size(), 2u);
   EXPECT_EQ(joined({full_line(0), piece("car,", 100, 1), piece("covering", 580, 1)}).size(), 2u);
