@@ -10,6 +10,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/unicode.h"
 #include "export/overlay.h"
 #include "intake/pdf_file.h"
 #include "layout/maps_picture.h"
@@ -99,7 +100,12 @@ std::string other_language(const Page& page, const recognise::Languages& languag
     }
   }
   if (size < kEnoughToTell) return "";
-  const std::vector<std::string> tags = languages.guess(texts, {});
+  // Of languages in another script only what they know of this page's letters would be compared.
+  std::vector<std::string> possible;
+  for (const std::string& tag : languages.tags())
+    if (script_of_language(tag) == page.main_script()) possible.push_back(tag);
+  if (possible.empty()) return "";
+  const std::vector<std::string> tags = languages.guess(texts, possible);
   for (size_t i = 0; i < tags.size(); ++i) guessed.blocks[0].lines[i].language = tags[i];
   const std::vector<std::string> found = guessed.languages();
   const bool fits = found.empty() || std::any_of(found.begin(), found.end(), [&](const auto& tag) {
