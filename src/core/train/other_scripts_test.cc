@@ -15,6 +15,7 @@
 #include "train/examples.h"
 #include "train/line_maker.h"
 #include "train/page_texts.h"
+#include "train/rarest.h"
 #include "train/script_trainer.h"
 
 namespace burnisher::train {
@@ -63,6 +64,20 @@ std::map<std::string, double> shares_of(const TextSource& source) {
     for (const auto& [script, any] : has) shares[script] += any / 600.0;
   }
   return shares;
+}
+
+TEST_F(OtherScripts, TheRarestCharactersAreNamedFirst) {
+  const recognise::Alphabet alphabet(recognise::script_named("Cyrl").characters);
+  const TextSource texts = source("Cyrl");
+  const auto rare = rarest(texts, alphabet, 300, 60, 20, 3);
+  ASSERT_EQ(rare.size(), 20u);
+  for (size_t i = 1; i < rare.size(); ++i) EXPECT_LE(rare[i - 1].second, rare[i].second);
+  const auto has = [&](char32_t c) {
+    return std::any_of(rare.begin(), rare.end(), [&](const auto& r) { return r.first == c; });
+  };
+  EXPECT_FALSE(has(U'а'));  // of every line
+  EXPECT_EQ(rarest(texts, alphabet, 300, 60, 5, 3).size(), 5u);
+  EXPECT_EQ(as_text({{U'ѳ', 3}, {U'\u0301', 0}}, 300), "ѳ 100, \u25CC\u0301 0");
 }
 
 TEST_F(OtherScripts, LinesAreOfTheScriptWithLatinGuests) {

@@ -13,6 +13,7 @@
 #include "base/error.h"
 #include "base/parallel.h"
 #include "train/learner.h"
+#include "train/rarest.h"
 #include "train/run_loop.h"
 #include "train/validation.h"
 
@@ -42,6 +43,9 @@ double alignment_strength(int64_t step) {
   return std::max(0.0, 0.15 * (1 - (s - 400) / 1100));
 }
 
+constexpr int kSampledLines = 4000;  // drawn to see what will be rare
+constexpr size_t kRarest = 20;
+
 class Run {
  public:
   Run(const TrainSettings& settings, bool new_letters, Progress& progress)
@@ -64,6 +68,10 @@ class Run {
   }
 
   TrainRow to_the_end() {
+    progress_.say("rarest, in 10,000 lines: " +
+                  as_text(rarest(texts_, alphabet_, kSampledLines, settings_.longest_line, kRarest,
+                                 settings_.seed),
+                          kSampledLines));
     run_to_the_end(
         {file("checkpoint.safetensors"), "training lines", settings_.lines,
          settings_.validate_every, settings_.checkpoint_minutes},
