@@ -80,6 +80,19 @@ TEST_F(OtherScripts, TheRarestCharactersAreNamedFirst) {
   EXPECT_EQ(as_text({{U'ѳ', 3}, {U'\u0301', 0}}, 300), "ѳ 100, \u25CC\u0301 0");
 }
 
+TEST_F(OtherScripts, SomeVersesAreClosedWithADoubleDanda) {
+  const TextSource texts = source("Deva");
+  Random random(5);
+  int once = 0, twice = 0;
+  for (int i = 0; i < 400; ++i) {
+    const std::string line = encode_utf8(texts.draw(60, false, random));
+    once += line.find("।") != std::string::npos;
+    twice += line.find("॥") != std::string::npos;
+  }
+  EXPECT_GT(twice, 5);
+  EXPECT_GT(once, 3 * twice);
+}
+
 TEST_F(OtherScripts, LinesAreOfTheScriptWithLatinGuests) {
   for (const char* script : {"Cyrl", "Hebr", "Arab", "Deva"}) {
     auto shares = shares_of(source(script));

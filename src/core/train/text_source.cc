@@ -15,11 +15,12 @@ namespace {
 
 using Text = std::vector<char32_t>;
 
-constexpr double kHeldShare = 0.07;   // of the texts, to validate on
-constexpr double kGuestLines = 0.1;   // share of Latin lines where another script is learnt
-constexpr double kGuestWords = 0.18;  // share of its lines with Latin words or figures in them
-constexpr double kOwnDigits = 0.6;    // share of its lines whose digits are the script's own
-constexpr double kPointed = 0.07;     // share of its lines with points on the letters
+constexpr double kHeldShare = 0.07;    // of the texts, to validate on
+constexpr double kGuestLines = 0.1;    // share of Latin lines where another script is learnt
+constexpr double kGuestWords = 0.18;   // share of its lines with Latin words or figures in them
+constexpr double kOwnDigits = 0.6;     // share of its lines whose digits are the script's own
+constexpr double kPointed = 0.07;      // share of its lines with points on the letters
+constexpr double kDoubleDanda = 0.15;  // of the dandas
 constexpr char32_t kNonJoiner = 0x200C;
 constexpr size_t kMostEntries = 120000;  // entries kept of one file: more adds no variety
 
@@ -297,6 +298,7 @@ Text TextSource::any_line(int longest, bool damaged, Random& random) const {
       if (random.chance(kGuestWords)) put_guests_in(line, random);
       if (random.chance(kOwnDigits)) use_own_digits(line, random);
       if (random.chance(kPointed)) put_points_on(line, random);
+      if (script_.code == "Deva") close_verses(line, random);
     }
     line = fitted(std::move(line), longest);
     if (!line.empty()) return line;
@@ -345,6 +347,12 @@ void TextSource::use_own_digits(Text& line, Random& random) const {
     for (char32_t& d : own) d = d - 0x660 + 0x6F0;
   for (char32_t& c : line)
     if (c >= U'0' && c <= U'9') c = own[c - U'0'];
+}
+
+// Programs' messages and manuals hold no verse: now and then a danda is a double one.
+void TextSource::close_verses(Text& line, Random& random) const {
+  for (char32_t& c : line)
+    if (c == U'।' && random.chance(kDoubleDanda)) c = U'॥';
 }
 
 // Points on letters as they stand in verse, primers and scripture; which, matters little here.

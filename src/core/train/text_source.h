@@ -52,6 +52,7 @@ class TextSource {
   std::vector<char32_t> any_line(int longest, bool damaged, Random& random) const;
   void put_guests_in(std::vector<char32_t>& line, Random& random) const;
   void use_own_digits(std::vector<char32_t>& line, Random& random) const;
+  void close_verses(std::vector<char32_t>& line, Random& random) const;
   void put_points_on(std::vector<char32_t>& line, Random& random) const;
   std::vector<char32_t> cleaned(std::vector<char32_t> line) const;
   std::vector<char32_t> fitted(std::vector<char32_t> line, int longest) const;
