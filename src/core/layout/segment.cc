@@ -214,7 +214,13 @@ void segment_upright(Components found, const Sight& sight, int width, int height
   if (settings.right_to_left) {
     for (Table& table : tables) count_from_the_right(table);
   }
-  join_torn(all_rules, text_height, lines);
+  // Gutters that a person set part lines as rules do.
+  std::vector<Component> parting = all_rules;
+  for (const double gutter : columns.at) {
+    const int x = static_cast<int>(gutter);
+    parting.push_back({x, 0, x + 1, height, height});
+  }
+  join_torn(parting, text_height, lines);
   std::vector<LetterLine*> all;
   for (LetterLine& line : lines) all.push_back(&line);
   for (Table& table : tables) {
