@@ -21,6 +21,7 @@ constexpr double kHardlySure = 2;  // log odds of 0.88
 constexpr double kOfCurled = 0.5, kOfUnsure = 1.5, kMost = 4;
 constexpr double kOfCurledPair = 1, kOfStraightPair = 1.5;  // “ and "
 constexpr double kOfRest = 0.5;                             // what the other blocks say
+constexpr int kFewestSigns = 3;                             // on a page: fewer tell nothing
 constexpr double kClear = 1.2;                              // less changes none
 
 template <typename AnyPage, typename Visit>
@@ -146,12 +147,15 @@ void settle_primes(Page& page) {
 void settle_apostrophes(Page& page) {
   std::vector<Apostrophe> all;
   double of_page = 0;
+  int signs = 0;
   std::vector<double> of_block(page.blocks.size(), 0.0);
   for (size_t b = 0; b < page.blocks.size(); ++b) {
     for (Line& line : page.blocks[b].lines) {
       for (Word& word : line.words) {
         for (size_t i = 0; i < word.glyphs.size(); ++i) {
-          of_block[b] += speaks_for_curled(word.glyphs[i]);
+          const double vote = speaks_for_curled(word.glyphs[i]);
+          of_block[b] += vote;
+          signs += vote != 0;
           const char32_t c = word.glyphs[i].character;
           if ((c == U'\'' || c == U'’') && follows_letter(word, i)) all.push_back({&word, i, b});
         }
@@ -159,6 +163,7 @@ void settle_apostrophes(Page& page) {
     }
     of_page += of_block[b];
   }
+  if (signs < kFewestSigns) return;
   for (const Apostrophe& a : all) {
     const double own = of_block[a.block];
     const double votes = kUsuallyCurled + own + kOfRest * (of_page - own);

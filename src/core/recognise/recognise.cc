@@ -151,14 +151,14 @@ struct Recogniser::State {
     shares[from] = std::move(stay);
   }
 
-  // Whether most lines of some length are spelled as in none of the first reader's languages.
-  bool makes_little_sense(const std::vector<LineReading>& readings,
-                          const std::vector<std::string>& among) {
+  // Whether most lines of some length that look like the first reader's script are spelled as in
+  // none of its languages.
+  bool makes_little_sense(const Share& share, const std::vector<std::string>& among) {
     size_t lines = 0, sense = 0;
-    for (const LineReading& reading : readings) {
-      if (reading.characters.size() < kLongLine) continue;
+    for (size_t k = 0; k < share.size(); ++k) {
+      if (share.proposed[k] != 0 || share.readings[k].characters.size() < kLongLine) continue;
       ++lines;
-      sense += reader(0).makes_sense(reading, among);
+      sense += reader(0).makes_sense(share.readings[k], among);
     }
     return lines >= kFewestLines && 2 * sense < lines;
   }
@@ -331,7 +331,7 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
   // A language that another bundle of the same script knows, with letters that the first lacks.
   for (size_t r = 1; r < shares.size(); ++r) {
     if (state_->entries[r]->bundle.scripts == state_->entries[0]->bundle.scripts &&
-        state_->makes_little_sense(shares[0].readings, among))
+        state_->makes_little_sense(shares[0], among))
       state_->offer(
           r, 0, gray, among, 0, [](size_t) { return 0; }, shares,
           [&](const Share& share, size_t k) { return share.proposed[k] == 0; });
