@@ -19,6 +19,8 @@ using burnisher::testing::scan_of;
 
 constexpr int kBed = 22;
 constexpr double kTurn = 4.5;  // degrees counter-clockwise
+const double kSine = std::sin(kTurn * 3.14159265358979 / 180),
+             kCosine = std::cos(kTurn * 3.14159265358979 / 180);
 
 // A sheet with a line at its very top and one at its foot, turned on the bed. `tear`: how far its
 // edges stray, pixels.
@@ -28,12 +30,11 @@ Gray crooked_sheet(double tear) {
   page.print_column(prose(20, 50), 200, 330, 40, 56);
   page.print({"[ 104 ]", 640, 1600, 40});
   Gray scan = page.picture(kTurn);
-  const double a = kTurn * 3.14159265358979 / 180, c = std::cos(a), s = std::sin(a);
   for (int y = 0; y < scan.height(); ++y) {
     for (int x = 0; x < scan.width(); ++x) {
       // where that pixel is on the sheet, which is turned about its middle
       const double dx = x - 700, dy = y - 850;
-      const double u = c * dx - s * dy, v = s * dx + c * dy;
+      const double u = kCosine * dx - kSine * dy, v = kSine * dx + kCosine * dy;
       const double stray = tear * std::sin((u + v) / 37.0);
       if (std::fabs(u) > 640 + stray || std::fabs(v) > 790 + stray) scan.row(y)[x] = kBed;
     }
@@ -55,8 +56,7 @@ std::pair<int, int> ink_at_the_ends(const CleanResult& page) {
     for (int x = 0; x < page.ink.width(); ++x) {
       if (!page.ink.ink(x, y)) continue;
       const Point p = way({double(x), double(y)}) - Point{700, 850};
-      const double a = kTurn * 3.14159265358979 / 180;
-      const double v = std::sin(a) * p.x + std::cos(a) * p.y;
+      const double v = kSine * p.x + kCosine * p.y;
       head += v < -650;
       foot += v > 700;
     }

@@ -17,44 +17,41 @@ constexpr double kSameWhite = 0.5;  // share of the narrower gap that lies over 
 // Of the lower band: a word's space at most, and how alike the pieces of a line are.
 constexpr double kWordSpace = 0.9, kLikeWord = 1.3, kSameLevel = 0.6;
 
-struct Place {
-  Box band;
-  double size;  // height of the band
-};
-
 using Row = std::vector<size_t>;  // lines that stand level, from left to right
+
+// The band of most of a line's letters, as wide as the line.
+Box extent_of(const LetterLine& line) {
+  Box extent = line.band();
+  extent.x0 = line.box.x0;
+  extent.x1 = line.box.x1;
+  return extent;
+}
 
 class Tears {
  public:
   Tears(const std::vector<Component>& rules, double text_height,
         const std::vector<LetterLine>& lines)
       : rules_(rules), h_(text_height) {
-    for (const LetterLine& line : lines) {
-      Place place{line.band(), 0};
-      place.size = place.band.height();
-      place.band.x0 = line.box.x0;
-      place.band.x1 = line.box.x1;
-      places_.push_back(place);
-    }
+    for (const LetterLine& line : lines) bands_.push_back(extent_of(line));
   }
 
   // The pieces of a line right below (or above) line `whole`; fewer than two: there is none.
   Row torn_beside(size_t whole, bool below) const {
-    const Place& over = places_[whole];
-    if (over.band.width() < kLeastColumn * h_) return {};
-    const Row pieces = row_beside(over.band, below, kFlush * h_);
+    const Box& over = bands_[whole];
+    if (over.width() < kLeastColumn * h_) return {};
+    const Row pieces = row_beside(over, below, kFlush * h_);
     if (pieces.size() < 2) return {};
     const Box all = span(pieces);
-    if (all.x0 > over.band.x0 + kIndent * h_ || all.x1 < over.band.x1 - kFlush * h_ ||
-        all.x0 < over.band.x0 - kFlush * h_ || all.x1 > over.band.x1 + kFlush * h_)
+    if (all.x0 > over.x0 + kIndent * h_ || all.x1 < over.x1 - kFlush * h_ ||
+        all.x0 < over.x0 - kFlush * h_ || all.x1 > over.x1 + kFlush * h_)
       return {};
     for (const size_t i : pieces) {
-      if (std::max(places_[i].size, over.size) > kLikeSize * std::min(places_[i].size, over.size))
-        return {};
+      const double a = bands_[i].height(), b = over.height();
+      if (std::max(a, b) > kLikeSize * std::min(a, b)) return {};
     }
     const Row beyond = row_beside(all, below, 1e18);
     for (size_t k = 0; k + 1 < pieces.size(); ++k) {
-      const Box gap{places_[pieces[k]].band.x1, all.y0, places_[pieces[k + 1]].band.x0, all.y1};
+      const Box gap{bands_[pieces[k]].x1, all.y0, bands_[pieces[k + 1]].x0, all.y1};
       if (white_goes_on(gap, beyond) || ruled(gap)) return {};
     }
     return pieces;
@@ -63,7 +60,7 @@ class Tears {
  private:
   Box span(const Row& row) const {
     Box all;
-    for (const size_t i : row) all = united(all, places_[i].band);
+    for (const size_t i : row) all = united(all, bands_[i]);
     return all;
   }
 
@@ -71,8 +68,8 @@ class Tears {
   Row row_beside(const Box& band, bool below, double more) const {
     Row near;
     double nearest = kPitch * h_;
-    for (size_t i = 0; i < places_.size(); ++i) {
-      const Box& other = places_[i].band;
+    for (size_t i = 0; i < bands_.size(); ++i) {
+      const Box& other = bands_[i];
       if (overlap(other.x0, other.x1, band.x0, band.x1) <= 0) continue;
       const double apart = below ? other.y0 - band.y1 : band.y0 - other.y1;
       if (apart < -kLevel * other.height() || apart > kPitch * h_) continue;
@@ -82,11 +79,11 @@ class Tears {
     Row row;
     Box first;
     for (const size_t i : near) {
-      const double apart = below ? places_[i].band.y0 - band.y1 : band.y0 - places_[i].band.y1;
-      if (apart == nearest) first = places_[i].band;
+      const double apart = below ? bands_[i].y0 - band.y1 : band.y0 - bands_[i].y1;
+      if (apart == nearest) first = bands_[i];
     }
     for (const size_t i : near) {
-      const Box& other = places_[i].band;
+      const Box& other = bands_[i];
       if (overlap(other.y0, other.y1, first.y0, first.y1) <
           kLevel * std::min(other.height(), first.height()))
         continue;
@@ -94,14 +91,14 @@ class Tears {
       row.push_back(i);
     }
     std::sort(row.begin(), row.end(),
-              [&](size_t a, size_t b) { return places_[a].band.x0 < places_[b].band.x0; });
+              [&](size_t a, size_t b) { return bands_[a].x0 < bands_[b].x0; });
     return row;
   }
 
   // Whether two neighbours of `row` have white between them where the gap is.
   bool white_goes_on(const Box& gap, const Row& row) const {
     for (size_t k = 0; k + 1 < row.size(); ++k) {
-      const double x0 = places_[row[k]].band.x1, x1 = places_[row[k + 1]].band.x0;
+      const double x0 = bands_[row[k]].x1, x1 = bands_[row[k + 1]].x0;
       if (overlap(x0, x1, gap.x0, gap.x1) > kSameWhite * std::min(x1 - x0, gap.width()))
         return true;
     }
@@ -117,7 +114,7 @@ class Tears {
 
   const std::vector<Component>& rules_;
   double h_;
-  std::vector<Place> places_;
+  std::vector<Box> bands_;
 };
 
 void take_in(LetterLine& piece, LetterLine& line) {
@@ -131,12 +128,7 @@ void take_in(LetterLine& piece, LetterLine& line) {
 // the larger print of the page.
 void join_near(const std::vector<Component>& rules, std::vector<LetterLine>& lines) {
   std::vector<Box> bands;
-  for (const LetterLine& line : lines) {
-    Box band = line.band();
-    band.x0 = line.box.x0;
-    band.x1 = line.box.x1;
-    bands.push_back(band);
-  }
+  for (const LetterLine& line : lines) bands.push_back(extent_of(line));
   const auto near = [&](const Box& a, const Box& b) {
     const double higher = std::max(a.height(), b.height()),
                  lower = std::min(a.height(), b.height()), gap = b.x0 - a.x1;
@@ -155,9 +147,7 @@ void join_near(const std::vector<Component>& rules, std::vector<LetterLine>& lin
         continue;
       }
       take_in(lines[k], lines[i]);
-      bands[i] = lines[i].band();
-      bands[i].x0 = lines[i].box.x0;
-      bands[i].x1 = lines[i].box.x1;
+      bands[i] = extent_of(lines[i]);
       lines.erase(lines.begin() + static_cast<long>(k));
       bands.erase(bands.begin() + static_cast<long>(k));
       if (k < i) --i;

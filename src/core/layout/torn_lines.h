@@ -8,9 +8,9 @@
 namespace burnisher::layout {
 
 // Pieces of one size on one level, a word's space apart, are one line. Pieces that stand level and
-// together fill a column become one line again: the line above or below
-// goes over all their gaps, and on their other side no white goes on where one of the gaps is.
-// `rules`: none stands in a gap.
+// together fill a column become one line again where the line above or below goes over all their
+// gaps, and on their other side no white goes on where one of the gaps is. `rules`: none stands in
+// a gap.
 void join_torn(const std::vector<Component>& rules, double text_height,
                std::vector<LetterLine>& lines);
 

@@ -18,7 +18,7 @@ constexpr double kInner = 0.1;      // of a letter's columns, left out on either
 constexpr double kSmallest = 0.58, kLargest = 0.87;
 constexpr double kLargestOfFew = 0.84;  // of words with fewer than kFew small letters
 constexpr size_t kFew = 4, kMany = 6;
-constexpr double kLeastSmall = 2;
+constexpr size_t kLeastSmall = 2;
 constexpr double kAlike = 1.16;  // the highest to the lowest of one size
 
 struct Letter {

@@ -237,7 +237,7 @@ function showLines() {
     });
     typed.value = line.typed;
     typed.dir = 'auto';
-    typed.placeholder = 'the whole line, if you would rather type it';
+    typed.placeholder = 'or type the whole line here';
     typed.setAttribute('aria-label', 'the whole of line ' + line.number);
     typed.onchange = () => change([l], () => { line.typed = typed.value.trim().replace(/\s+/g, ' '); });
     scroll.append(strip);
