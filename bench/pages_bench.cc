@@ -1,9 +1,9 @@
 // Layout on composed pages that nothing learnt from, family by family, as a Markdown table:
 //   pages_bench FACES TEXTS MODELS PAGES-OF-EACH [FOLDER [FAMILY [SCRIPT]]]
 // MODELS: the folder of the shipped models; "painted": the maps are painted from the truth, and the
-// pages not cleaned, so that the geometry is measured alone. With FOLDER, also drawings of the ten
-// worst; with FAMILY, of that one only ("all": every one); with SCRIPT (ISO 15924), in texts of
-// that script instead of the Latin one.
+// pages not cleaned, so that the geometry is measured alone. With FOLDER, also drawings and scans
+// of the ten worst; with FAMILY, of that one only ("all": every one); with SCRIPT (ISO 15924), in
+// texts of that script instead of the Latin one.
 #include <fmt/core.h>
 
 #include <algorithm>
@@ -34,7 +34,7 @@ constexpr uint64_t kFirstSeed = 0x62656e6368ull;  // far from those of trainings
 struct Drawn {
   double share;
   std::string name;
-  std::vector<uint8_t> png;
+  std::vector<uint8_t> drawing, scan;  // PNG
 };
 
 struct Readers {
@@ -128,8 +128,8 @@ int main(int argc, char** argv) {
         if (folder.empty() || good > 0.98) continue;
         result.width = composed.truth.width;
         result.height = composed.truth.height;
-        worst.push_back(
-            {good, name, write_png(exporting::overlay_of(composed.scan, result, {}), 0)});
+        worst.push_back({good, name, write_png(exporting::overlay_of(composed.scan, result, {}), 0),
+                         write_png(Picture(composed.scan.clone()), composed.truth.dpi)});
       }
       print_row(family.name, pages, sum, seconds);
       std::fflush(stdout);
@@ -152,7 +152,10 @@ int main(int argc, char** argv) {
               [](const Drawn& a, const Drawn& b) { return a.share < b.share; });
     if (worst.size() > 10) worst.resize(10);
     if (!folder.empty()) std::filesystem::create_directories(folder);
-    for (const Drawn& drawn : worst) write_file(folder + "/" + drawn.name + ".png", drawn.png);
+    for (const Drawn& drawn : worst) {
+      write_file(folder + "/" + drawn.name + ".png", drawn.drawing);
+      write_file(folder + "/" + drawn.name + "-scan.png", drawn.scan);
+    }
   } catch (const Error& error) {
     fmt::print(stderr, "pages_bench: {}\n", error.what());
     return 1;

@@ -9,8 +9,10 @@
 #include <sstream>
 
 #include "program.h"
+#include "raster/convert.h"
 #include "raster/png.h"
 #include "raster/tiff.h"
+#include "testing/printed_leaf.h"
 
 namespace burnisher::tests {
 namespace {
@@ -205,6 +207,43 @@ TEST(Recipes, HoldWhatCorrectingIsToDo) {
       shell(cd + "$B run log.png --out-dir done --to text --recipe strict.toml --suspect-above 1")
           .code,
       0);
+}
+
+TEST(Leaves, WhatShinesThroughIsTakenOutWithTheOtherSide) {
+  TemporaryFolder folder;
+  const testing::PrintedLeaf leaf = testing::printed_leaf(0.3);
+  put_picture(folder.file("1.png"), leaf.front_scan.clone(), 200);
+  put_picture(folder.file("2.png"), leaf.back_scan.clone(), 200);
+  ASSERT_EQ(in(folder, "$B clean 1.png 2.png --out-dir plain").code, 0);
+  const Outcome o = in(folder, "$B clean 1.png 2.png --out-dir lifted --leaves");
+  ASSERT_EQ(o.code, 0) << o.err;
+  const auto rows = rows_of(content_of(folder.file("lifted/clean.tsv")));
+  EXPECT_TRUE(contains(rows[1].back(), "2.png shone through")) << rows[1].back();
+  EXPECT_TRUE(contains(rows[2].back(), "1.png shone through")) << rows[2].back();
+  // Pixels that are neither paper nor ink.
+  const auto grays = [&](const std::string& path) {
+    const std::string bytes = content_of(folder.file(path));
+    const Gray page = to_gray(read_png({bytes.begin(), bytes.end()}, 1e9).picture);
+    return std::count_if(page.samples().begin(), page.samples().end(),
+                         [](uint8_t v) { return v > 175 && v < 212; });
+  };
+  EXPECT_LT(grays("lifted/1.png"), grays("plain/1.png") / 2);
+}
+
+TEST(Leaves, AScanIsReadAgainWhenItsOtherSideChanges) {
+  TemporaryFolder folder;
+  const testing::PrintedLeaf leaf = testing::printed_leaf(0.3);
+  put_picture(folder.file("1.png"), leaf.front_scan.clone(), 200);
+  put_picture(folder.file("2.png"), leaf.back_scan.clone(), 200);
+  const std::string run = "$B run 1.png 2.png --out log.txt --job job --leaves";
+  const Outcome first = in(folder, run);
+  ASSERT_EQ(first.code, 0) << first.err;
+  EXPECT_TRUE(contains(first.err, "1.png: 2.png shone through")) << first.err;
+  EXPECT_TRUE(contains(in(folder, run + " --explain").out, "2 up to date"));
+  put_picture(folder.file("2.png"), leaf.back.clone(), 200);
+  const Outcome plan = in(folder, run + " --explain");
+  EXPECT_TRUE(contains(plan.out, "1.png: ")) << plan.out;
+  EXPECT_TRUE(contains(plan.out, "2.png: ")) << plan.out;
 }
 
 TEST(Recipes, UnknownKeysNameTheNearest) {

@@ -14,6 +14,7 @@
 #include "raster/png.h"
 #include "raster/tiff.h"
 #include "report/comparison.h"
+#include "run/leaves.h"
 #include "run/stages.h"
 
 namespace burnisher::cli {
@@ -25,7 +26,7 @@ struct CleanOptions {
   std::vector<std::string> inputs, sheets;
   std::string folder, pages, form = "page", picture = "png", turn = "auto", vary, model;
   int threads = 0, try_page = 0;
-  bool overwrite = false;
+  bool overwrite = false, leaves = false;
   clean::CleanSettings settings;
   ScanLimits limits;
 };
@@ -76,6 +77,10 @@ class Cleaner {
  public:
   Cleaner(CleanOptions& options, Context& context) : o_(options), context_(context) {
     if (o_.settings.dpi > 0) o_.limits.pdf_dpi = o_.settings.dpi;
+    if (o_.leaves) {
+      scans_ = run::scans_in(o_.inputs, o_.pages, o_.limits);
+      run::set_beside(scans_);
+    }
     if (o_.turn != "auto") o_.settings.turn = integer_in(o_.turn).value_or(0);
     if (o_.turn == "auto") {
       network_ = std::make_unique<layout::PageNetwork>(
@@ -135,7 +140,7 @@ class Cleaner {
         {{o_.inputs.front()}, std::to_string(o_.try_page), o_.limits, 1}, context_,
         [](const ScanFile&, int) {},
         [&](const ScanFile& file, int number) {
-          const Scan scan = file.read(number);
+          const Scan scan = scan_of(file, number);
           std::vector<report::Variant> variants;
           for (const std::string& value : split(o_.vary.substr(equals + 1))) {
             clean::CleanSettings settings = varied(key, value);
@@ -156,8 +161,14 @@ class Cleaner {
   }
 
  private:
+  Scan scan_of(const ScanFile& file, int number) const {
+    for (const run::ScanTask& task : scans_.tasks)
+      if (task.page == number && task.file->path() == file.path()) return run::scan_of(task);
+    return file.read(number);
+  }
+
   void one(const ScanFile& file, int number) {
-    const Scan scan = file.read(number);
+    const Scan scan = scan_of(file, number);
     const bool keep_steps = !o_.sheets.empty();
     const Cleaned cleaned = clean(scan, o_.settings, keep_steps);
     for (const clean::CleanResult& r : cleaned.pages) {
@@ -235,6 +246,7 @@ class Cleaner {
   Context& context_;
   std::unique_ptr<layout::PageNetwork> network_;  // none: pages are taken as they stand
   std::unique_ptr<recognise::Recogniser> recogniser_;
+  run::ScanList scans_;  // with --leaves
   std::mutex guard_;
   InOrder<std::string> rows_;
   InOrder<report::Comparison> comparisons_;
@@ -293,6 +305,7 @@ void add_clean(CommandLine& line, Context& context) {
       .one_of({"auto", "0", "90", "180", "270"})
       .default_shown();
   add_recipe(command);
+  add_leaves(command, o->leaves);
   add_cleaning(command, o->settings);
   add_limits(command, o->limits);
   add_model(command, context, o->model);

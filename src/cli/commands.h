@@ -65,6 +65,7 @@ void add_layout_sheet(CommandLine& line, Context& context);
 void add_quiet(Command& command, Context& context);
 void add_limits(Command& command, ScanLimits& limits);
 void add_cleaning(Command& command, clean::CleanSettings& settings);
+void add_leaves(Command& command, bool& leaves);
 void add_layout(Command& command, layout::SegmentSettings& settings);
 void add_kinds(Command& command, KindChoice& choice);
 void add_models_folder(Command& command, Context& context);

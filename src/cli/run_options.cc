@@ -107,6 +107,7 @@ void add_stages(Command& command, RunOptions& o) {
       .one_of({"auto", "0", "90", "180", "270"})
       .default_shown();
   add_recipe(command);
+  add_leaves(command, s.stages.leaves);
   add_cleaning(command, s.stages.clean);
   add_layout(command, s.stages.segment);
   command

@@ -92,6 +92,12 @@ void add_light(Command& command, clean::CleanSettings& settings) {
 
 }  // namespace
 
+void add_leaves(Command& command, bool& leaves) {
+  command.flag("--leaves", leaves,
+               "the scans are fronts and backs of leaves, one after the other: print that shines "
+               "through is taken out with the scan of the other side");
+}
+
 void add_cleaning(Command& command, clean::CleanSettings& settings) {
   add_geometry(command, settings);
   add_light(command, settings);

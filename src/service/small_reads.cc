@@ -34,8 +34,9 @@ SmallReads::~SmallReads() = default;
 
 std::string SmallReads::read(const std::string& bytes) const {
   const State& s = *state_;
-  const ScanFile file(Source("the picture", {bytes.begin(), bytes.end()}), s.settings.limits);
-  run::ScanInHand hand = run::scan_in_hand(file, 1, s.readers.pixels());
+  const run::ScanTask task{std::make_shared<const ScanFile>(
+      Source("the picture", {bytes.begin(), bytes.end()}), s.settings.limits)};
+  run::ScanInHand hand = run::scan_in_hand(task, s.readers.pixels());
   const run::ReadScan read =
       run::read_scan(s.readers.network(), s.readers.recogniser(), s.settings.stages, false, hand);
   std::string text;

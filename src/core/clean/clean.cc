@@ -38,6 +38,10 @@ double estimated_dpi(double text_height) {
   });
 }
 
+// Grey levels. Scanners' own grain stays below 15 (compose/degrade.h); what is above 25 on bare
+// paper is specks strewn over a page that was scanned at one threshold, more of them than letters.
+constexpr double kGrainy = 25;
+
 // Exact, unlike sines and cosines: a quarter turn must not blur.
 Affine quarter_turn(int degrees) {
   switch (degrees) {
@@ -60,8 +64,9 @@ uint8_t paper_level(const Gray& gray) {
 struct Part {
   Picture picture;
   std::shared_ptr<Gray> gray;
-  Affine to_scan;  // to the scan as it came in
-  int number = 0;  // 0: the only one; 1, 2: left and right of a fold
+  Affine to_scan;       // to the scan as it came in
+  int number = 0;       // 0: the only one; 1, 2: left and right of a fold
+  bool grainy = false;  // `gray` is smoothed, `picture` is not
 };
 
 // The way from pixels of the turned scan to those of the scan.
@@ -165,7 +170,7 @@ class PageCleaner {
     result.scan = part.gray;
     result.to_scan_gray = map;
     if (settings_.holes) result.holes = fill_holes(m, map, result.page.dpi, result.picture);
-    find_ink(result);
+    find_ink(part, result);
     repair(part, result);
     if (settings_.crop == Crop::kText) crop_to_text(result);
     double area = 0;
@@ -262,7 +267,13 @@ class PageCleaner {
     return map;
   }
 
-  void find_ink(CleanResult& result) {
+  void find_ink(const Part& part, CleanResult& result) {
+    if (part.grainy) {
+      result.grainy = true;
+      result.ink = binarise(smooth_page(result), settings_.binarise, result.page.dpi);
+      keep("bitonal", result);
+      return;
+    }
     if (const auto* bitonal = std::get_if<Bitonal>(&result.picture)) {
       result.ink = bitonal->clone();
       keep("bitonal", result);
@@ -398,6 +409,12 @@ Bitonal delivered_ink(const CleanResult& result) {
   return ink;
 }
 
+Gray smooth_page(const CleanResult& result) {
+  if (!result.grainy) return to_gray(result.picture);
+  return warped(*result.scan, result.to_scan_gray, result.page.width, result.page.height,
+                paper_level(*result.scan));
+}
+
 void whiten(CleanResult& result) {
   whiten(result.picture);
   result.ink = Bitonal(result.page.width, result.page.height);
@@ -418,7 +435,6 @@ std::vector<CleanResult> clean(const Scan& scan, const CleanSettings& settings, 
   whole.gray = std::make_shared<Gray>(to_gray(whole.picture));
   const double stated = settings.dpi > 0 ? settings.dpi : scan.stated_dpi;
   const double assumed = stated > 0 ? stated : kDefaultDpi;
-  const MeasureSettings what{settings.binarise, settings.crop == Crop::kSheet, settings.split};
   bool inverse = false;
   if (settings.invert) {
     const int factor = std::max(1, std::min(whole.gray->width(), whole.gray->height()) / 700);
@@ -427,6 +443,12 @@ std::vector<CleanResult> clean(const Scan& scan, const CleanSettings& settings, 
       invert(whole.picture);
       *whole.gray = to_gray(whole.picture);
     }
+  }
+  MeasureSettings what{settings.binarise, settings.crop == Crop::kSheet, settings.split, 0};
+  if (grain_of(*whole.gray) > kGrainy) {
+    whole.grainy = true;
+    what.least_letter = 0.7 * kXHeightInches * assumed;
+    *whole.gray = median_filtered(median_filtered(*whole.gray));
   }
   Measure m = measure(*whole.gray, assumed, what);
   const std::vector<Box> boxes = pages_on(m, settings);
@@ -443,8 +465,9 @@ std::vector<CleanResult> clean(const Scan& scan, const CleanSettings& settings, 
       Part part{cut_out(whole.picture, x0, y0, x1, y1),
                 std::make_shared<Gray>(cut_out(*whole.gray, x0, y0, x1, y1)),
                 whole.to_scan * Affine::shift(x0, y0),
-                boxes.size() > 1 ? static_cast<int>(i) + 1 : 0};
-      Measure own = measure(*part.gray, assumed, {settings.binarise, false, false});
+                boxes.size() > 1 ? static_cast<int>(i) + 1 : 0, whole.grainy};
+      Measure own =
+          measure(*part.gray, assumed, {settings.binarise, false, false, what.least_letter});
       results.push_back(cleaner.clean(scan, std::move(part), stated, std::move(own)));
       results.back().cropped = true;
     }

@@ -69,6 +69,7 @@ struct CleanResult {
   double perspective = 0;  // degrees that parallels ran together by over the scan, taken out
   double curl = 0;         // largest bend taken out, pixels
   bool inverse = false;    // was white on black
+  bool grainy = false;     // strewn with specks: `scan` and `ink` are smoothed, `picture` is not
   bool cropped = false;
   int holes = 0;
   int specks = 0;        // removed
@@ -83,6 +84,9 @@ struct CleanResult {
 
 // The ink to hand out: with the rules that only layout and reading don't see.
 Bitonal delivered_ink(const CleanResult& result);
+
+// The page in gray as it is best seen: `picture`, without its grain where there is much of it.
+Gray smooth_page(const CleanResult& result);
 
 // An empty page of even white paper.
 void whiten(CleanResult& result);

@@ -86,9 +86,10 @@ Measure measure(const Gray& gray, double dpi, const MeasureSettings& settings) {
   }
   Components found = components_of(binarise(small, settings.binarise, m.small.to_small(dpi)));
   const Box inner = m.small.to_small(m.sheet);
+  const double least = m.small.to_small(settings.least_letter);
   found.list.erase(std::remove_if(found.list.begin(), found.list.end(),
                                   [&](const Component& c) {
-                                    return c.x0 < inner.x0 || c.y0 < inner.y0 || c.x1 > inner.x1 ||
+                                    return c.height() < least || c.x0 < inner.x0 || c.y0 < inner.y0 || c.x1 > inner.x1 ||
                                            c.y1 > inner.y1;
                                   }),
                    found.list.end());

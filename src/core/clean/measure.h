@@ -27,8 +27,9 @@ struct Measure {
 
 struct MeasureSettings {
   BinariseSettings binarise;
-  bool borders = true;  // look for dark ones
-  bool spread = true;   // look for a fold
+  bool borders = true;      // look for dark ones
+  bool spread = true;       // look for a fold
+  double least_letter = 0;  // pixels of the scan; what is lower is grain, not print
 };
 
 // `gray`: upright. `dpi`: known or assumed.

@@ -1,5 +1,6 @@
 #include "compose/families.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace burnisher::compose {
@@ -27,6 +28,23 @@ Text sample_of(const std::string& script) {
 }
 
 }  // namespace
+
+Text text_of(const std::string& ascii) {
+  return Text(ascii.begin(), ascii.end());
+}
+
+Text amount(Random& random) {
+  return text_of(std::to_string(random.index(900)) + "." + std::to_string(10 + random.index(90)));
+}
+
+void scribble_somewhere(Desk& desk, Sheet& sheet, const Box& area) {
+  Random& random = desk.random;
+  const double unit = desk.unit;
+  const double w = random.uniform(12, 40) * unit, h = random.uniform(3, 8) * unit;
+  const double x = random.uniform(area.x0, std::max(area.x0 + 1, area.x1 - w));
+  const double y = random.uniform(area.y0, std::max(area.y0 + 1, area.y1 - h));
+  sheet.scribble({x, y, x + w, y + h}, std::max(0.6, random.uniform(0.08, 0.16) * unit));
+}
 
 Font Desk::font(double size) {
   const Typeface* face = nullptr;
@@ -69,12 +87,12 @@ Font heavier(const Font& font, double size, Random& random) {
 
 const std::vector<Family>& families() {
   static const std::vector<Family> all = {
-      {"book", set_book, 0.11},         {"spread", set_spread, 0.03},
+      {"book", set_book, 0.10},         {"spread", set_spread, 0.03},
       {"article", set_article, 0.07},   {"news", set_news, 0.11},
-      {"magazine", set_magazine, 0.09}, {"typed", set_typed, 0.08},
-      {"letter", set_letter, 0.08},     {"table", set_table, 0.12},
-      {"form", set_form, 0.08},         {"list", set_list, 0.12},
-      {"poster", set_poster, 0.04},     {"receipt", set_receipt, 0.03},
+      {"magazine", set_magazine, 0.08}, {"typed", set_typed, 0.08},
+      {"letter", set_letter, 0.07},     {"table", set_table, 0.12},
+      {"form", set_form, 0.11},         {"list", set_list, 0.10},
+      {"poster", set_poster, 0.05},     {"receipt", set_receipt, 0.04},
       {"blank", set_blank, 0.04}};
   return all;
 }

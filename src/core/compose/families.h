@@ -48,6 +48,11 @@ Sheet set_receipt(Desk& desk);
 Sheet set_blank(Desk& desk);
 
 // Shared by several.
+Text text_of(const std::string& ascii);
+Text amount(Random& random);
+void scribble_somewhere(Desk& desk, Sheet& sheet, const Box& area);
+// A ticket, an index card or a docket: as `receipt`, but small and wide.
+Sheet set_slip(Desk& desk);
 // Prose, headings and pictures from the top of `area` to its foot. Returns where it ends.
 double fill_column(Desk& desk, Sheet& sheet, const Font& font, const Box& area,
                    double picture_chance);

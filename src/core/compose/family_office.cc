@@ -1,4 +1,4 @@
-// Papers of the office: typescript, letters, forms, till rolls, and sheets with nothing on them.
+// Papers of the office: typescript, letters, till rolls, and sheets with nothing on them.
 #include <algorithm>
 #include <cmath>
 
@@ -6,23 +6,6 @@
 
 namespace burnisher::compose {
 namespace {
-
-Text text_of(const std::string& ascii) {
-  return Text(ascii.begin(), ascii.end());
-}
-
-Text amount(Random& random) {
-  return text_of(std::to_string(random.index(900)) + "." + std::to_string(10 + random.index(90)));
-}
-
-void scribble_somewhere(Desk& desk, Sheet& sheet, const Box& area) {
-  Random& random = desk.random;
-  const double unit = desk.unit;
-  const double w = random.uniform(12, 40) * unit, h = random.uniform(3, 8) * unit;
-  const double x = random.uniform(area.x0, std::max(area.x0 + 1, area.x1 - w));
-  const double y = random.uniform(area.y0, std::max(area.y0 + 1, area.y1 - h));
-  sheet.scribble({x, y, x + w, y + h}, std::max(0.6, random.uniform(0.08, 0.16) * unit));
-}
 
 // Columns set with the tabulator: rows, now and then in groups. Returns where they end.
 double set_tabulated(Sheet& sheet, const Font& font, double pitch, double em, const Box& area,
@@ -165,87 +148,10 @@ Sheet set_letter(Desk& desk) {
   return sheet;
 }
 
-Sheet set_form(Desk& desk) {
-  Random& random = desk.random;
-  Sheet sheet = desk.sheet(random.uniform(110, 140), random.uniform(120, 190));
-  const double unit = desk.unit;
-  const Font label = desk.font(random.uniform(0.75, 0.95));
-  const Font entry = desk.typewriter();
-  Box rest{random.uniform(8, 14) * unit, random.uniform(8, 14) * unit,
-           sheet.width() - random.uniform(8, 14) * unit, sheet.height() - 10 * unit};
-  sheet.begin(BlockKind::kHeading, 1);
-  ParagraphStyle style;
-  style.align = random.chance(0.5) ? Align::kCentred : Align::kLeft;
-  style.words = 2 + random.index(5);
-  rest.y0 =
-      sheet.paragraph(heavier(label, random.uniform(1.4, 2.2), random), style, rest) + 2 * unit;
-  const bool boxes = random.chance(0.5), above = random.chance(0.5);
-  const double thin = std::max(1.0, random.uniform(0.05, 0.12) * unit);
-  const double row = random.uniform(above ? 5 : 3.4, above ? 7.5 : 5.5) * unit;
-  while (rest.y0 < rest.y1 - row) {
-    if (random.chance(0.08)) {
-      sheet.begin(BlockKind::kHeading, 2);
-      sheet.line(heavier(label, 1.15, random), sheet.words(1 + random.index(4)), rest.x0,
-                 rest.y0 + 2 * unit);
-      rest.y0 += 3.4 * unit;
-      continue;
-    }
-    if (random.chance(0.08)) {  // choices with boxes to tick
-      double x = rest.x0;
-      for (int i = 0; i < 2 + random.index(3) && x < rest.x1 - 20 * unit; ++i) {
-        const double side = 1.6 * unit, top = rest.y0 + 0.8 * unit;
-        sheet.frame({x, top, x + side, top + side}, thin);
-        if (random.chance(0.4))
-          sheet.scribble({x, top - 0.4 * unit, x + 1.5 * side, top + side}, 0.12 * unit);
-        sheet.begin(BlockKind::kText);
-        const Box ink =
-            sheet.line(label, sheet.words(1 + random.index(2)), x + 2.4 * unit, top + 1.4 * unit);
-        x = std::max(ink.x1, x) + 4 * unit;
-      }
-      rest.y0 += row;
-      continue;
-    }
-    const int fields = 1 + random.index(3);
-    const double each = rest.width() / fields;
-    for (int f = 0; f < fields; ++f) {
-      const Box box{rest.x0 + f * each, rest.y0, rest.x0 + (f + 1) * each - (boxes ? 0 : 2 * unit),
-                    rest.y0 + row};
-      if (boxes) sheet.frame(box, thin);
-      sheet.begin(BlockKind::kText);
-      std::vector<Text> words = sheet.words(1 + random.index(3));
-      while (words.size() > 1 && sheet.width_of(label, words) > 0.45 * box.width())
-        words.pop_back();
-      const double in = boxes ? 0.7 * unit : 0;
-      const double base = above ? box.y0 + 1.9 * unit : box.y1 - 1.1 * unit;
-      const Box ink = sheet.line(label, words, box.x0 + in, base);
-      const double x = above ? box.x0 + in : ink.x1 + 1.2 * unit;
-      const double y = box.y1 - 1.1 * unit;
-      if (!boxes && x < box.x1) {
-        if (random.chance(0.4))
-          sheet.dots({x, y + 0.4 * unit}, box.x1, 0.6 * unit, std::max(0.6, 0.07 * unit));
-        else
-          sheet.rule({x, y + 0.5 * unit}, {box.x1, y + 0.5 * unit}, thin);
-      }
-      if (!random.chance(0.75)) continue;
-      std::vector<Text> filled =
-          random.chance(0.3) ? std::vector<Text>{amount(random)} : sheet.words(1 + random.index(4));
-      while (!filled.empty() && sheet.width_of(entry, filled) > box.x1 - x - unit)
-        filled.pop_back();
-      if (filled.empty()) continue;
-      sheet.begin(BlockKind::kText);
-      sheet.line(entry, filled, x, y);
-    }
-    rest.y0 += row;
-  }
-  if (random.chance(0.4)) scribble_somewhere(desk, sheet, rest);
-  return sheet;
-}
-
 Sheet set_receipt(Desk& desk) {
   Random& random = desk.random;
-  const bool card = random.chance(0.4);
-  Sheet sheet = card ? desk.sheet(random.uniform(60, 100), random.uniform(40, 65))
-                     : desk.sheet(random.uniform(40, 55), random.uniform(70, 150));
+  if (random.chance(0.5)) return set_slip(desk);
+  Sheet sheet = desk.sheet(random.uniform(40, 55), random.uniform(70, 150));
   const double unit = desk.unit;
   const Font font = random.chance(0.7) ? desk.typewriter() : desk.font();
   const double left = 3 * unit, right = sheet.width() - 3 * unit, foot = sheet.height() - 4 * unit;
@@ -255,19 +161,6 @@ Sheet set_receipt(Desk& desk) {
     sheet.line(font, sheet.words(2), sheet.width() / 2, y, Align::kCentred);
   }
   y += unit;
-  if (card) {
-    while (y < foot) {
-      sheet.begin(BlockKind::kText);
-      ParagraphStyle style;
-      style.align = Align::kLeft;
-      style.indent = random.chance(0.5) ? -3 * unit : 0;
-      style.words = 4 + random.index(20);
-      const double end = sheet.paragraph(font, style, {left, y, right, foot});
-      if (end <= y) break;
-      y = end + 0.7 * font.pitch;
-    }
-    return sheet;
-  }
   sheet.begin(BlockKind::kTable);
   const bool quantities = random.chance(0.3);
   int row = 0;

@@ -122,7 +122,7 @@ class Setter {
     glyph.id = shaped.codepoint;
     glyph.x = line_.width + place.x_offset * unit * style_.condense;
     glyph.y = place.y_offset * unit + random_.normal() * style_.wander * line_.em;
-    glyph.strength = 1 - style_.ink_spread * random_.uniform();
+    glyph.strength = style_.strength * (1 - style_.ink_spread * random_.uniform());
     const bool space = text_[shaped.cluster] == U' ';
     if (!space) line_.glyphs.push_back(glyph);
     line_.width += place.x_advance * unit * style_.condense * (space ? style_.word_space : 1);

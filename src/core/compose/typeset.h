@@ -23,6 +23,7 @@ struct TypeStyle {
   double leader_space = 0;  // extra space between the dots of a leader
   double wander = 0;        // standard deviation of each glyph's height on the line
   double ink_spread = 0;    // spread of ink strength between glyphs, 0-1
+  double strength = 1;      // of the ink, 0-1: small print of forms is often pale
   bool ligatures = true;
   bool kerning = true;
 };

@@ -25,12 +25,52 @@ constexpr int kScrap = 8;              // characters in a line
 // letters.
 constexpr int kMostDots = 400;
 constexpr double kLettersAmongDots = 0.4;  // share; fewer, and a block is a rule of dots
+// Grain makes no lines of so many characters in so many words that read well; where there are two
+// lines' worth of them, they say how the page reads, however many scraps of grain lie round them.
+constexpr size_t kLongLine = 25, kWordsOfLong = 3;
+constexpr double kTwoLines = 50;  // characters
+
+bool is_letter_or_digit(const Glyph& glyph) {
+  return is_letter(glyph.character) || is_digit(glyph.character);
+}
+
+// The mean confidence of long lines; 0 without any to speak of.
+double confidence_of_long_lines(const Page& page) {
+  double sum = 0, count = 0;
+  for (const Block& block : page.blocks) {
+    for (const Line& line : block.lines) {
+      size_t length = 0, letters = 0;
+      for (const Word& word : line.words) {
+        length += word.glyphs.size();
+        for (const Glyph& glyph : word.glyphs) letters += is_letter_or_digit(glyph);
+      }
+      if (length < kLongLine || line.words.size() < kWordsOfLong || 2 * letters < length) continue;
+      sum += line.confidence * static_cast<double>(length);
+      count += static_cast<double>(length);
+    }
+  }
+  return count >= kTwoLines ? sum / count : 0;
+}
 
 }  // namespace
 
 void set_all_aside(Page& page) {
   for (Block& block : page.blocks) {
     if (!block.lines.empty()) block.kind = BlockKind::kNoise;
+  }
+}
+
+void set_scraps_aside(Page& page) {
+  for (Block& block : page.blocks) {
+    const bool scraps = std::none_of(block.lines.begin(), block.lines.end(), [](const Line& line) {
+      size_t length = 0, letters = 0;
+      for (const Word& word : line.words) {
+        length += word.glyphs.size();
+        for (const Glyph& glyph : word.glyphs) letters += is_letter_or_digit(glyph);
+      }
+      return length >= static_cast<size_t>(kScrap) && 2 * letters >= length;
+    });
+    if (scraps && !block.lines.empty()) block.kind = BlockKind::kNoise;
   }
 }
 
@@ -42,7 +82,7 @@ bool set_blank_aside(Page& page) {
       for (const Word& word : line.words) {
         for (const Glyph& glyph : word.glyphs) {
           ++characters;
-          letters += is_letter(glyph.character) || is_digit(glyph.character);
+          letters += is_letter_or_digit(glyph);
         }
       }
     }
@@ -56,12 +96,13 @@ bool set_blank_aside(Page& page) {
   const bool dots =
       characters > 0 && characters < kMostDots && letters < kLettersAmongDots * characters;
   if (!unsure && !dots) return false;
+  if (confidence_of_long_lines(page) >= kReadablePage) return false;
   set_all_aside(page);
   return true;
 }
 
 void set_noise_aside(Page& page) {
-  const double usual = page.mean_network_confidence();
+  const double usual = std::max(page.mean_network_confidence(), confidence_of_long_lines(page));
   if (usual < kReadablePage) return;
   for (Block& block : page.blocks) {
     if (block.kind == BlockKind::kTable || block.lines.empty()) continue;

@@ -14,6 +14,9 @@ void set_noise_aside(Page& page);
 // that was so.
 bool set_blank_aside(Page& page);
 
+// On a page strewn with specks, blocks of scraps are specks: they become noise.
+void set_scraps_aside(Page& page);
+
 // All blocks with lines become noise.
 void set_all_aside(Page& page);
 

@@ -84,6 +84,29 @@ Page page_of_scraps(int lines, const std::u32string& word, double confidence) {
   return page;
 }
 
+TEST(Noise, LongLinesThatReadWellStandOutOfAnyGrain) {
+  Page page = page_of_scraps(400, U"il,", 0.4);
+  Block text;
+  for (int i = 0; i < 2; ++i) {
+    Line line = page_of_scraps(1, U"lighthouse", 0.9).blocks[0].lines[0];
+    line.words.resize(4, line.words[0]);
+    text.lines.push_back(line);
+  }
+  page.blocks.push_back(text);
+  set_noise_aside(page);
+  EXPECT_EQ(page.blocks[0].kind, BlockKind::kNoise);
+  EXPECT_EQ(page.blocks[1].kind, BlockKind::kText);
+  EXPECT_FALSE(set_blank_aside(page));
+}
+
+TEST(Noise, OnAPageOfSpecksScrapsAreSpecks) {
+  Page page = page_of_scraps(3, U".,*", 0.9);
+  page.blocks.push_back(page_of_scraps(2, U"lighthouse", 0.6).blocks[0]);
+  set_scraps_aside(page);
+  EXPECT_EQ(page.blocks[0].kind, BlockKind::kNoise);
+  EXPECT_EQ(page.blocks[1].kind, BlockKind::kText);
+}
+
 TEST(Noise, ManyShortUnsureLinesAreGrain) {
   Page grain = page_of_scraps(60, U"il,", 0.45), labels = page_of_scraps(60, U"Oil", 0.8),
        strange = page_of_scraps(60, U"unknownscript", 0.45);

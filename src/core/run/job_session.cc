@@ -211,6 +211,8 @@ void JobSession::set_gone_aside() {
 job::Sources JobSession::sources_of(const ScanTask& task) const {
   job::Sources sources = common_;
   sources.scan = fmt::format("{} {}", scan_digests_.at(task.file->path()), task.page);
+  for (const ScanPlace& place : task.beside)
+    sources.scan += fmt::format(" beside {} {}", scan_digests_.at(place.file->path()), place.page);
   const auto wish = file_.wishes.find(scan_name_of(task));
   if (wish != file_.wishes.end() && wish->second.turn)
     sources.settings += fmt::format(" turn {}", *wish->second.turn);

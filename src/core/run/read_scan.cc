@@ -9,6 +9,7 @@
 #include "clean/settings_text.h"
 #include "layout/marks.h"
 #include "page/as_stored.h"
+#include "run/leaves.h"
 #include "run/page_codes.h"
 
 namespace burnisher::run {
@@ -78,9 +79,9 @@ void fill_empty_blocks(const clean::CleanResult& cleaned, const layout::PageNetw
 
 }  // namespace
 
-ScanInHand scan_in_hand(const ScanFile& file, int number, PixelBudget& budget) {
+ScanInHand scan_in_hand(const ScanTask& task, PixelBudget& budget) {
   ScanInHand hand;
-  hand.scan = file.read(number);
+  hand.scan = scan_of(task);
   hand.held =
       budget.hold(static_cast<double>(width_of(hand.scan.picture)) * height_of(hand.scan.picture));
   return hand;

@@ -8,6 +8,7 @@
 #include "clean/clean.h"
 #include "intake/scan_file.h"
 #include "run/pixel_budget.h"
+#include "run/scan_list.h"
 #include "run/stages.h"
 
 namespace burnisher::run {
@@ -44,8 +45,8 @@ struct ScanInHand {
 ReadScan read_scan(const layout::PageNetwork& network, const recognise::Recogniser& recogniser,
                    const StageSettings& settings, bool keep_steps, ScanInHand& hand);
 
-// The scan of a file, and its pixels held. Throws what a broken file throws.
-ScanInHand scan_in_hand(const ScanFile& file, int number, PixelBudget& budget);
+// The scan, and its pixels held. Throws what a broken file throws.
+ScanInHand scan_in_hand(const ScanTask& task, PixelBudget& budget);
 
 // The pictures of pages that were read before: the scan in `hand` cleaned again as it was then.
 void clean_again(const ReadScan& read, ScanInHand& hand);

@@ -23,6 +23,7 @@
 #include "run/document_names.h"
 #include "run/document_set.h"
 #include "run/job_session.h"
+#include "run/leaves.h"
 #include "run/page_queue.h"
 #include "run/scan_list.h"
 #include "run/steps.h"
@@ -334,6 +335,7 @@ ScanList scans_of(const RunSettings& settings) {
   rearrange(settings.delivery.replacements, settings.delivery.order, settings.limits, scans);
   split(settings.split, settings.inputs, scans);
   keep_names_apart(settings, scans);
+  if (settings.stages.leaves) set_beside(scans);
   return scans;
 }
 

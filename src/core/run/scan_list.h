@@ -12,12 +12,18 @@
 
 namespace burnisher::run {
 
+struct ScanPlace {
+  std::shared_ptr<const ScanFile> file;
+  int page = 1;
+};
+
 struct ScanTask {
   std::shared_ptr<const ScanFile> file;
   int page = 1;
   bool last_of_file = false;
   std::string document = {};  // key of the document it goes into, where each file makes its own
   bool last_of_document = false;
+  std::vector<ScanPlace> beside = {};  // see run/leaves.h
 };
 
 // What one document is made of where not all inputs make one: a file, or a part of a batch.

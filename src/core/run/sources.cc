@@ -81,9 +81,11 @@ std::string reading_settings_text(const RunSettings& settings) {
     lines("stencil", job::digest_of(write_page_xml(stencil, "")));
   add(stages.recognise, lines);
   lines("try-turns", stages.upright.try_turns)("readable", stages.upright.readable);
+  lines("turns-from", stages.upright.turns_from);
   lines("clearly", stages.upright.clearly)("sample", stages.upright.sample);
   lines("reading-settles-rows", stages.reading_settles_rows);
   if (stages.barcodes) lines("barcodes", stages.barcodes);
+  if (stages.leaves) lines("leaves", stages.leaves);
   lines("pixels", settings.limits.pixels)("pdf-dpi", settings.limits.pdf_dpi);
   lines("strict", settings.limits.strict)("existing-text", settings.existing_text);
   lines("precision", settings.precision);

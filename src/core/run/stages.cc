@@ -182,7 +182,7 @@ layout::Sight sight_of(const layout::PageNetwork& network, const layout::Segment
   const double usual = kXHeightInches * cleaned.page.dpi;
   const double x_height =
       cleaned.text_height > 0 ? std::max(cleaned.text_height, kSmallest * usual) : usual;
-  const Gray page = to_gray(cleaned.picture);
+  const Gray page = clean::smooth_page(cleaned);
   if (settings.text_angle == 0) return layout::look_at(network, page, x_height);
   const layout::LevelFrame frame =
       layout::level_frame(page.width(), page.height(), settings.text_angle);
@@ -248,7 +248,7 @@ CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& netwo
     CleanedScan other = turned_by(turn_from(heading), scan, network, settings, keep_steps);
     if (lies_on_its_side(other)) continue;
     other.sure = sample_confidence(*recogniser, settings, other);
-    if (other.sure >= upright.readable && other.sure >= best.sure + upright.clearly)
+    if (other.sure >= upright.turns_from && other.sure >= best.sure + upright.clearly)
       best = std::move(other);
   }
   if (best.right_to_left && !settings.segment.right_to_left) order_from_the_right(settings, best);
@@ -263,6 +263,7 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
   const bool other_side =
       recognise::shines_through(recogniser, to_gray(cleaned.picture), settings.recognise, page);
   recognise::set_noise_aside(page);
+  if (cleaned.grainy) recognise::set_scraps_aside(page);
   if (!other_side) {
     recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
     if (settings.reading_settles_rows && settings.stencils.empty() &&

@@ -19,9 +19,10 @@ namespace burnisher::run {
 // ones first.
 struct UprightSettings {
   bool try_turns = true;
-  double readable = 0.75;  // confidence of the sample from which on no other way is tried
-  double clearly = 0.12;   // by how much another way must read better
-  int sample = 6;          // lines
+  double readable = 0.75;   // confidence of the sample from which on no other way is tried
+  double turns_from = 0.4;  // confidence that another way must have at least
+  double clearly = 0.12;    // ... and by how much it must read better
+  int sample = 6;           // lines
 };
 
 struct StageSettings {
@@ -34,6 +35,7 @@ struct StageSettings {
   // Where the eye can't tell rows from columns, reading does; never where a person said how it is.
   bool reading_settles_rows = true;
   bool barcodes = false;  // are looked for
+  bool leaves = false;    // the scans are the two sides of leaves, see run/leaves.h
 };
 
 struct CleanedScan {

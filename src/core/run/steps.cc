@@ -209,7 +209,7 @@ class Pictures {
   void set(ScanInHand hand) { hand_ = std::move(hand); }
   ScanInHand& hand() {
     if (!hand_) {
-      ScanInHand again = scan_in_hand(*task_.file, task_.page, pixels_);
+      ScanInHand again = scan_in_hand(task_, pixels_);
       clean_again(read_, again);
       hand_ = std::move(again);
     }
@@ -300,7 +300,7 @@ ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const Ru
   const StageSettings stages = job == nullptr ? settings.stages : job->stages_of(task);
   const auto read_now = [&] {
     anew = true;
-    ScanInHand hand = scan_in_hand(*task.file, task.page, readers.pixels());
+    ScanInHand hand = scan_in_hand(task, readers.pixels());
     ReadScan read = read_scan(readers.network(), readers.recogniser(), stages, steps, hand);
     pictures.set(std::move(hand));
     return read;
