@@ -11,6 +11,7 @@ namespace {
 constexpr double kInto = 0.5;        // that a line may reach into the next column
 constexpr double kOneBorder = 0.9;   // borders nearer to each other are one
 constexpr double kLeastWhite = 0.6;  // where a line may be parted: more than between letters
+constexpr double kWordSpace = 0.4;   // the least between words
 constexpr double kWideWhite = 2.0;   // in a line: more than between words
 constexpr double kLeastRow = 1.8;    // height of an empty row
 // Of the maps' 0-1.
@@ -54,10 +55,14 @@ std::optional<double> white_in(const LetterLine& line, const ColumnGap& gap, dou
   return std::nullopt;
 }
 
-bool goes_over(const LetterLine& line, const ColumnGap& gap, double h) {
+}  // namespace
+
+bool is_printed_over(const LetterLine& line, const ColumnGap& gap, double h) {
   return line.box.x0 < gap.middle() - kInto * h && line.box.x1 > gap.middle() + kInto * h &&
          !white_in(line, gap, h);
 }
+
+namespace {
 
 // The place that most whites have in common, again and again, as long as fewer lines go over it.
 std::vector<ColumnGap> gaps_of(std::vector<White> whites, const std::vector<LetterLine>& lines,
@@ -83,8 +88,10 @@ std::vector<ColumnGap> gaps_of(std::vector<White> whites, const std::vector<Lett
       gap.from = std::max(gap.from, w.from);
       gap.to = std::min(gap.to, w.to);
     }
-    const auto over = static_cast<size_t>(std::count_if(
-        lines.begin(), lines.end(), [&](const LetterLine& l) { return goes_over(l, gap, h); }));
+    const auto over =
+        static_cast<size_t>(std::count_if(lines.begin(), lines.end(), [&](const LetterLine& l) {
+          return is_printed_over(l, gap, h);
+        }));
     if (most > over) gaps.push_back(gap);
     whites.erase(std::remove_if(whites.begin(), whites.end(),
                                 [&](const White& w) { return w.from <= at && at < w.to; }),
@@ -215,16 +222,30 @@ void add_borders_between_levels(const Sight& sight, const std::vector<LetterLine
   }
 }
 
-// Which columns have lines on each level.
-std::vector<std::vector<bool>> filled_columns(const std::vector<LetterLine>& lines,
-                                              const std::vector<Level>& levels, const Grid& grid) {
-  std::vector<std::vector<bool>> filled;
+// To the first white as wide as between words.
+double first_word_of(const LetterLine& line, double h) {
+  double end = line.box.x0;
+  for (const Component& c : line.letters) {
+    if (c.x0 - end > kWordSpace * h) break;
+    end = std::max<double>(end, c.x1);
+  }
+  return end - line.box.x0;
+}
+
+std::vector<std::vector<Filled>> filled_cells(const std::vector<LetterLine>& lines,
+                                              const std::vector<Level>& levels, const Grid& grid,
+                                              double h) {
+  std::vector<std::vector<Filled>> filled;
   for (const Level& level : levels) {
-    std::vector<bool> columns(static_cast<size_t>(grid.columns()), false);
+    std::vector<Filled> columns(static_cast<size_t>(grid.columns()));
     for (const size_t k : level.lines) {
       const Box& box = lines[k].box;
-      for (int c = grid.column_at(box.x0); c <= grid.column_at(box.x1); ++c)
-        columns[static_cast<size_t>(c)] = true;
+      for (int c = grid.column_at(box.x0); c <= grid.column_at(box.x1); ++c) {
+        const Box cell = grid.cell(0, c, 1);
+        Filled& here = columns[static_cast<size_t>(c)];
+        if (here.width <= 0) here.first_word = first_word_of(lines[k], h) + kWordSpace * h;
+        here.width += std::max(1e-3, overlap(cell.x0, cell.x1, box.x0, box.x1));
+      }
     }
     filled.push_back(std::move(columns));
   }
@@ -233,8 +254,8 @@ std::vector<std::vector<bool>> filled_columns(const std::vector<LetterLine>& lin
 
 // Levels that go on with the row above are not parted from it, others are.
 void part_rows_of_lines(const std::vector<LetterLine>& lines, const std::vector<Level>& levels,
-                        const Grid& grid, std::vector<Border>& borders) {
-  const std::vector<bool> goes_on = levels_that_go_on(filled_columns(lines, levels, grid), levels);
+                        const Grid& grid, double h, std::vector<Border>& borders) {
+  const std::vector<bool> goes_on = levels_that_go_on(filled_cells(lines, levels, grid, h), levels);
   for (size_t i = 1; i < goes_on.size(); ++i) {
     const double above = levels[i - 1].y, below = levels[i].y;
     const auto between = [&](const Border& b) { return b.y > above && b.y < below; };
@@ -269,7 +290,7 @@ std::vector<int> columns_within(const LetterLine& line, const Grid& grid, double
     if (!columns.empty() && columns.back() == c) continue;
     const auto open = [&](int gap) {
       return gap >= 0 && gap < static_cast<int>(grid.gaps.size()) &&
-             goes_over(line, grid.gaps[static_cast<size_t>(gap)], h);
+             is_printed_over(line, grid.gaps[static_cast<size_t>(gap)], h);
     };
     if (!open(c - 1) && !open(c)) columns.push_back(c);
   }
@@ -351,6 +372,16 @@ std::vector<std::vector<bool>> joined_places(const std::vector<Component>& rules
 
 }  // namespace
 
+std::vector<ColumnGap> column_gaps(const std::vector<LetterLine>& lines, double text_height) {
+  const std::vector<Level> levels = levels_of(lines, text_height);
+  std::vector<ColumnGap> gaps =
+      gaps_of(whites_of(lines, levels), lines, levels.size(), text_height);
+  add_gaps_inside(lines, text_height, gaps);
+  std::sort(gaps.begin(), gaps.end(),
+            [](const ColumnGap& a, const ColumnGap& b) { return a.middle() < b.middle(); });
+  return gaps;
+}
+
 int Grid::column_at(double x) const {
   int column = 0;
   for (const ColumnGap& gap : gaps) column += x > gap.middle();
@@ -378,15 +409,14 @@ Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
   Grid grid;
   for (const LetterLine& line : lines) grid.box = united(grid.box, line.box);
   const std::vector<Level> levels = levels_of(lines, text_height);
-  grid.gaps = gaps_of(whites_of(lines, levels), lines, levels.size(), text_height);
-  add_gaps_inside(lines, text_height, grid.gaps);
+  grid.gaps = column_gaps(lines, text_height);
   add_ruled_gaps(rules, grid.box, text_height, grid.gaps);
   std::sort(grid.gaps.begin(), grid.gaps.end(),
             [](const ColumnGap& a, const ColumnGap& b) { return a.middle() < b.middle(); });
   std::vector<Border> borders = ruled_borders(rules, grid.box, text_height);
   add_seen_borders(sight, lines, grid.box, text_height, borders);
   add_borders_between_levels(sight, lines, levels, grid, borders);
-  part_rows_of_lines(lines, levels, grid, borders);
+  part_rows_of_lines(lines, levels, grid, text_height, borders);
   std::sort(borders.begin(), borders.end(),
             [](const Border& a, const Border& b) { return a.y < b.y; });
   for (const Border& border : borders) {

@@ -30,6 +30,11 @@ struct Grid {
   Box cell(int row, int column, int columns, int rows = 1) const;
 };
 
+// What most lines leave free, row after row, from the left.
+std::vector<ColumnGap> column_gaps(const std::vector<LetterLine>& lines, double text_height);
+// Whether a line reaches over the gap without white of its own there.
+bool is_printed_over(const LetterLine& line, const ColumnGap& gap, double text_height);
+
 // `rules`: those inside the table's box or along it.
 Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
              const std::vector<Component>& rules, double text_height);

@@ -12,6 +12,10 @@ constexpr double kTight = 1.25;     // of the usual distance of lines in a row o
 // Shares.
 constexpr double kNearer = 0.9;  // of the distance of rows, that of lines in one row
 constexpr double kAgree = 0.8;   // of two columns' levels, that both fill
+constexpr double kMostlyWrapped = 0.8;
+constexpr double kFewestWrapped = 6;  // pairs of lines
+constexpr double kMoreWrapped = 0.25;
+constexpr double kOften = 0.2;  // of the levels
 
 }  // namespace
 
@@ -31,43 +35,140 @@ std::vector<Level> levels_of(const std::vector<LetterLine>& lines, double text_h
   return levels;
 }
 
-std::vector<bool> levels_that_go_on(const std::vector<std::vector<bool>>& filled,
-                                    const std::vector<Level>& at) {
-  const size_t levels = filled.size(), columns = levels == 0 ? 0 : filled.front().size();
-  const auto is_filled = [&](size_t level, size_t column) { return filled[level][column]; };
-  const auto count = [&](size_t a, size_t b) {  // levels that both columns fill
-    size_t both = 0;
-    for (size_t i = 0; i < levels; ++i) both += is_filled(i, a) && is_filled(i, b);
-    return static_cast<double>(both);
+namespace {
+
+using Table = std::vector<std::vector<Filled>>;  // by level and column
+
+size_t filled(const Table& table, size_t column) {
+  return static_cast<size_t>(std::count_if(
+      table.begin(), table.end(), [&](const auto& level) { return level[column].width > 0; }));
+}
+
+bool is_sparse(const Table& table, size_t column) {
+  const size_t count = filled(table, column);
+  return count >= 2 && count < table.size();
+}
+
+// Levels in which the leader has nothing, and all else stands below something; of more columns than
+// `most` none does.
+std::vector<bool> going_on(const Table& table, size_t leader, size_t most) {
+  std::vector<bool> goes_on(table.size(), false);
+  for (size_t i = 1; i < table.size(); ++i) {
+    size_t here = 0, above = 0;
+    for (size_t c = 0; c < table[i].size(); ++c) {
+      here += table[i][c].width > 0;
+      above += table[i][c].width > 0 && table[i - 1][c].width > 0;
+    }
+    goes_on[i] = table[i][leader].width <= 0 && here == above && here <= most;
+  }
+  return goes_on;
+}
+
+// The column that most others agree with, and how many do.
+std::pair<size_t, size_t> most_followed(const Table& table) {
+  const size_t columns = table.front().size();
+  const auto both = [&](size_t a, size_t b) {
+    return static_cast<double>(std::count_if(table.begin(), table.end(), [&](const auto& level) {
+      return level[a].width > 0 && level[b].width > 0;
+    }));
   };
-  // The column that most others agree with.
   size_t leader = 0, followers = 0;
   for (size_t a = 0; a < columns; ++a) {
     size_t agree = 0;
     for (size_t b = 0; b < columns; ++b)
-      agree += b != a && count(a, b) > kAgree * std::max(count(a, a), count(b, b));
-    const bool sparse = count(a, a) >= 2 && count(a, a) < static_cast<double>(levels);
-    if (sparse && agree > 0 &&
-        (agree > followers || (agree == followers && count(a, a) < count(leader, leader))))
+      agree += b != a && both(a, b) > kAgree * std::max(both(a, a), both(b, b));
+    if (is_sparse(table, a) && agree > 0 &&
+        (agree > followers || (agree == followers && both(a, a) < both(leader, leader))))
       leader = a, followers = agree;
   }
+  return {leader, followers};
+}
+
+// What goes on stands nearer to what it goes on with than rows do; empty where it does not.
+std::vector<bool> told_by_distance(const Table& table, const std::vector<Level>& at) {
+  const auto [leader, followers] = most_followed(table);
   if (followers == 0) return {};
-  std::vector<bool> goes_on(levels, false);
+  std::vector<bool> goes_on = going_on(table, leader, table.front().size() / 2);
   std::vector<double> distances, of_rows;
-  for (size_t i = 1; i < levels; ++i) {
-    size_t here = 0, above = 0;
-    for (size_t c = 0; c < columns; ++c) {
-      here += is_filled(i, c);
-      above += is_filled(i, c) && is_filled(i - 1, c);
-    }
-    goes_on[i] = !is_filled(i, leader) && here == above && 2 * here <= columns;
+  for (size_t i = 1; i < table.size(); ++i)
     (goes_on[i] ? distances : of_rows).push_back(at[i].y - at[i - 1].y);
+  if (distances.empty() || of_rows.empty() || median(distances) >= kNearer * median(of_rows))
+    return {};
+  const double tight = kTight * median(distances);
+  for (size_t i = 1; i < table.size(); ++i)
+    goes_on[i] = goes_on[i] && at[i].y - at[i - 1].y < tight;
+  return goes_on;
+}
+
+// In a table that wraps, many levels go on; in others a few look as if they did.
+bool often(const std::vector<bool>& goes_on) {
+  const auto count = std::count(goes_on.begin(), goes_on.end(), true);
+  return static_cast<double>(count) >= kOften * static_cast<double>(goes_on.size());
+}
+
+// Of pairs of lines one below the other in one column, how many were wrapped: the lower one's first
+// word had no room on the upper one.
+struct Pairs {
+  double all = 0, wrapped = 0;
+  double share() const { return all > 0 ? wrapped / all : 0; }
+};
+
+// How much more often what goes on was wrapped than what begins anew; 0: hardly ever, or too few.
+double wrapped_more(const Table& table, const std::vector<bool>& goes_on) {
+  Pairs on, anew;
+  for (size_t c = 0; c < table.front().size(); ++c) {
+    double full = 0;
+    bool wraps = false;
+    for (size_t i = 0; i < table.size(); ++i) {
+      full = std::max(full, table[i][c].width);
+      wraps = wraps || (goes_on[i] && table[i][c].width > 0);
+    }
+    for (size_t i = 1; wraps && i < table.size(); ++i) {
+      const Filled &above = table[i - 1][c], &here = table[i][c];
+      if (above.width <= 0 || here.width <= 0) continue;
+      Pairs& pairs = goes_on[i] ? on : anew;
+      pairs.all += 1;
+      pairs.wrapped += above.width + here.first_word > full;
+    }
   }
-  // What stands no nearer than rows do is a row.
-  const bool nearer =
-      !distances.empty() && !of_rows.empty() && median(distances) < kNearer * median(of_rows);
-  const double tight = nearer ? kTight * median(distances) : 0;
-  for (size_t i = 1; i < levels; ++i) goes_on[i] = goes_on[i] && at[i].y - at[i - 1].y < tight;
+  if (on.all < kFewestWrapped || on.share() < kMostlyWrapped) return 0;
+  return on.share() - anew.share();
+}
+
+std::vector<bool> told_by_wrapping(const Table& table) {
+  std::vector<bool> best;
+  double most = kMoreWrapped;
+  for (size_t leader = 0; leader < table.front().size(); ++leader) {
+    if (!is_sparse(table, leader)) continue;
+    std::vector<bool> goes_on =
+        going_on(table, leader, std::max<size_t>(1, table.front().size() / 2));
+    if (!often(goes_on)) continue;
+    const double more = wrapped_more(table, goes_on);
+    if (more <= most) continue;
+    most = more;
+    best = std::move(goes_on);
+  }
+  return best;
+}
+
+// A line beside nothing in the first column, and in few others, is no row of its own. (Of two
+// columns the second alone is: a sum on a bill.)
+std::vector<bool> told_by_first_column(const Table& table) {
+  if (table.front().size() < 3 || !is_sparse(table, 0)) return {};
+  std::vector<bool> goes_on = going_on(table, 0, table.front().size() / 2);
+  if (!often(goes_on)) return {};
+  return goes_on;
+}
+
+}  // namespace
+
+std::vector<bool> levels_that_go_on(const Table& table, const std::vector<Level>& at) {
+  if (table.empty()) return {};
+  std::vector<bool> goes_on = told_by_distance(table, at);
+  if (goes_on.empty()) goes_on = told_by_wrapping(table);
+  if (goes_on.empty()) goes_on = told_by_first_column(table);
+  // Columns that agree with each other, though nothing goes on: each level is a row.
+  if (goes_on.empty() && most_followed(table).second > 0) goes_on.assign(table.size(), false);
   return goes_on;
 }
 

@@ -3,12 +3,14 @@
 #include <algorithm>
 #include <functional>
 #include <iterator>
+#include <optional>
 
 #include "base/statistics.h"
 #include "layout/level_rows.h"
 #include "layout/map_regions.h"
 #include "layout/table_grid.h"
 #include "layout/table_levels.h"
+#include "layout/table_parts.h"
 #include "layout/table_reach.h"
 
 namespace burnisher::layout {
@@ -264,6 +266,38 @@ std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
   return inside;
 }
 
+// The table that lines make, if they do: those that are none of it go back to `lines`.
+std::optional<Table> table_of(const Sight& sight, const Drawn& drawn, double text_height,
+                              std::vector<LetterLine> inside, std::vector<LetterLine>& lines) {
+  std::vector<double> heights;
+  for (const LetterLine& line : inside) heights.push_back(line.band().height());
+  const double height = heights.empty() ? text_height : median(heights);
+  const std::vector<Component> near = rules_near(inside, drawn.rules, kReach * text_height);
+  Grid grid = grid_of(sight, inside, near, height);
+  trim(sight, near, height, grid, inside, lines);
+  if (grid.rows() >= 2 && grid.columns() >= 2)
+    take_rows_beyond(sight, near, height, grid, inside, lines);
+  if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 || mostly_led(inside) ||
+      !rows_stand_level(grid, inside, height) ||
+      mostly_ticked(inside, drawn.tick_boxes, text_height)) {
+    for (LetterLine& line : inside) lines.push_back(std::move(line));
+    return std::nullopt;
+  }
+  Table table;
+  table.box = grid.box;
+  table.lines = std::move(inside);
+  fit_to_grid(grid, height, table.lines);
+  table.cells = cells_of(grid, table.lines, 0.5 * height);
+  grow_over_openings(grid, table.cells);
+  grow_over_rows(grid, table.cells);
+  for (Cell& cell : table.cells)
+    cell.box = grid.cell(cell.row, cell.column, cell.columns, cell.rows);
+  const int head = head_rows(grid);
+  for (Cell& cell : table.cells) cell.header = cell.row < head;
+  order_lines(table.cells, table.lines);
+  return table;
+}
+
 }  // namespace
 
 std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text_height,
@@ -272,33 +306,10 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
   for (const Box& region : seen_tables(sight, drawn.rules, text_height)) {
     std::vector<LetterLine> inside = taken_from(region, sight, lines);
     take_columns_beside(sight, text_height, inside, lines);
-    std::vector<double> heights;
-    for (const LetterLine& line : inside) heights.push_back(line.band().height());
-    const double height = heights.empty() ? text_height : median(heights);
-    const std::vector<Component> near = rules_near(inside, drawn.rules, kReach * text_height);
-    Grid grid = grid_of(sight, inside, near, height);
-    trim(sight, near, height, grid, inside, lines);
-    if (grid.rows() >= 2 && grid.columns() >= 2)
-      take_rows_beyond(sight, near, height, grid, inside, lines);
-    if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
-        mostly_led(inside) || !rows_stand_level(grid, inside, height) ||
-        mostly_ticked(inside, drawn.tick_boxes, text_height)) {
-      for (LetterLine& line : inside) lines.push_back(std::move(line));
-      continue;
+    for (std::vector<LetterLine>& part : stacked_tables(std::move(inside), text_height)) {
+      auto table = table_of(sight, drawn, text_height, std::move(part), lines);
+      if (table) tables.push_back(std::move(*table));
     }
-    Table table;
-    table.box = grid.box;
-    table.lines = std::move(inside);
-    fit_to_grid(grid, height, table.lines);
-    table.cells = cells_of(grid, table.lines, 0.5 * height);
-    grow_over_openings(grid, table.cells);
-    grow_over_rows(grid, table.cells);
-    for (Cell& cell : table.cells)
-      cell.box = grid.cell(cell.row, cell.column, cell.columns, cell.rows);
-    const int head = head_rows(grid);
-    for (Cell& cell : table.cells) cell.header = cell.row < head;
-    order_lines(table.cells, table.lines);
-    tables.push_back(std::move(table));
   }
   return tables;
 }
