@@ -228,7 +228,7 @@ void join_by_leader(size_t at, std::vector<Line>& lines) {
 void fill_contents(Desk& desk, Sheet& sheet, const Font& font, const Box& area) {
   Random& random = desk.random;
   const double unit = desk.unit;
-  const bool leaders = random.chance(0.75);
+  const bool leaders = random.chance(0.85);
   const double step =
       random.chance(0.4) ? random.uniform(0.3, 0.7) * unit : random.uniform(0.6, 2.2) * unit;
   const double radius = std::max(0.5, random.uniform(0.05, 0.16) * unit);

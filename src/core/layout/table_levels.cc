@@ -113,9 +113,12 @@ struct Pairs {
   double share() const { return all > 0 ? wrapped / all : 0; }
 };
 
-// How much more often what goes on was wrapped than what begins anew; 0: hardly ever, or too few.
-double wrapped_more(const Table& table, const std::vector<bool>& goes_on) {
-  Pairs on, anew;
+struct Wrapping {
+  Pairs on, anew;  // of lines that go on, and of those that begin a row
+};
+
+Wrapping wrapping_of(const Table& table, const std::vector<bool>& goes_on) {
+  Wrapping found;
   for (size_t c = 0; c < table.front().size(); ++c) {
     double full = 0;
     bool wraps = false;
@@ -126,13 +129,12 @@ double wrapped_more(const Table& table, const std::vector<bool>& goes_on) {
     for (size_t i = 1; wraps && i < table.size(); ++i) {
       const Filled &above = table[i - 1][c], &here = table[i][c];
       if (above.width <= 0 || here.width <= 0) continue;
-      Pairs& pairs = goes_on[i] ? on : anew;
+      Pairs& pairs = goes_on[i] ? found.on : found.anew;
       pairs.all += 1;
       pairs.wrapped += above.width + here.first_word > full;
     }
   }
-  if (on.all < kFewestWrapped || on.share() < kMostlyWrapped) return 0;
-  return on.share() - anew.share();
+  return found;
 }
 
 std::vector<bool> told_by_wrapping(const Table& table) {
@@ -143,8 +145,10 @@ std::vector<bool> told_by_wrapping(const Table& table) {
     std::vector<bool> goes_on =
         going_on(table, leader, std::max<size_t>(1, table.front().size() / 2));
     if (!often(goes_on)) continue;
-    const double more = wrapped_more(table, goes_on);
-    if (more <= most) continue;
+    const Wrapping found = wrapping_of(table, goes_on);
+    const double more = found.on.share() - found.anew.share();
+    if (found.on.all < kFewestWrapped || found.on.share() < kMostlyWrapped || more <= most)
+      continue;
     most = more;
     best = std::move(goes_on);
   }
@@ -152,11 +156,12 @@ std::vector<bool> told_by_wrapping(const Table& table) {
 }
 
 // A line beside nothing in the first column, and in few others, is no row of its own. (Of two
-// columns the second alone is: a sum on a bill.)
+// columns the second alone is: a sum on a bill; and so are sums under several, which were not
+// wrapped.)
 std::vector<bool> told_by_first_column(const Table& table) {
   if (table.front().size() < 3 || !is_sparse(table, 0)) return {};
   std::vector<bool> goes_on = going_on(table, 0, table.front().size() / 2);
-  if (!often(goes_on)) return {};
+  if (!often(goes_on) || wrapping_of(table, goes_on).on.share() < kMostlyWrapped) return {};
   return goes_on;
 }
 

@@ -29,6 +29,7 @@ constexpr double kOverBoth = 0.9;     // of their width, of a rule that makes th
 constexpr double kReach = 1.5;        // text heights round the lines, where the table's rules are
 constexpr double kSetApart = 1.5;     // text heights of white above a note
 constexpr double kTickAway = 3;       // text heights between a box to tick and its line
+constexpr double kMostlyLed = 0.5, kLedOfTwo = 0.15;  // of the lines
 constexpr int kMostHeadRows = 3;
 constexpr size_t kFewestLines = 4;
 
@@ -73,10 +74,13 @@ void trim(const Sight& sight, const std::vector<Component>& rules, double h, Gri
   if (changed) grid = grid_of(sight, inside, rules, h);
 }
 
-// Titles with leaders to their pages are lines that are read across, however well they align.
-bool mostly_led(const std::vector<LetterLine>& lines) {
-  const auto led = [](const LetterLine& line) { return line.led; };
-  return 2 * std::count_if(lines.begin(), lines.end(), led) > static_cast<long>(lines.size());
+// Titles with leaders to their pages are lines that are read across, however well they align. Of
+// two columns, a few leaders tell it: worn ones are not all known for such.
+bool mostly_led(const Grid& grid, const std::vector<LetterLine>& lines) {
+  const auto led = static_cast<double>(
+      std::count_if(lines.begin(), lines.end(), [](const LetterLine& line) { return line.led; }));
+  const double least = grid.columns() == 2 ? kLedOfTwo : kMostlyLed;
+  return led > least * static_cast<double>(lines.size());
 }
 
 // Rows above the first rule, when most rows below have none between them.
@@ -277,8 +281,8 @@ std::optional<Table> table_of(const Sight& sight, const Drawn& drawn, double tex
   trim(sight, near, height, grid, inside, lines);
   if (grid.rows() >= 2 && grid.columns() >= 2)
     take_rows_beyond(sight, near, height, grid, inside, lines);
-  if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 || mostly_led(inside) ||
-      !rows_stand_level(grid, inside, height) ||
+  if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
+      mostly_led(grid, inside) || !rows_stand_level(grid, inside, height) ||
       mostly_ticked(inside, drawn.tick_boxes, text_height)) {
     for (LetterLine& line : inside) lines.push_back(std::move(line));
     return std::nullopt;

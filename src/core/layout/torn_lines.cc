@@ -1,6 +1,10 @@
 #include "layout/torn_lines.h"
 
 #include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "base/statistics.h"
 
 namespace burnisher::layout {
 namespace {
@@ -16,6 +20,11 @@ constexpr double kSameWhite = 0.5;  // share of the narrower gap that lies over 
 
 // Of the lower band: a word's space at most, and how alike the pieces of a line are.
 constexpr double kWordSpace = 0.9, kLikeWord = 1.3, kSameLevel = 0.6;
+
+// Contents.
+constexpr size_t kFewestLed = 4;     // lines that end at one edge
+constexpr double kSameEdge = 0.7;    // text heights
+constexpr double kWidestNumber = 4;  // text heights
 
 using Row = std::vector<size_t>;  // lines that stand level, from left to right
 
@@ -156,7 +165,45 @@ void join_near(const std::vector<Component>& rules, std::vector<LetterLine>& lin
   }
 }
 
+// The right edge that led lines share; nothing where they share none.
+std::optional<double> edge_of_led(double text_height, const std::vector<LetterLine>& lines) {
+  std::vector<double> edges;
+  for (const LetterLine& line : lines)
+    if (line.led) edges.push_back(line.box.x1);
+  if (edges.size() < kFewestLed) return std::nullopt;
+  const double edge = median(edges);
+  const auto there = std::count_if(edges.begin(), edges.end(), [&](double x) {
+    return std::abs(x - edge) < kSameEdge * text_height;
+  });
+  if (static_cast<size_t>(there) < kFewestLed) return std::nullopt;
+  return edge;
+}
+
 }  // namespace
+
+void join_led(double text_height, std::vector<LetterLine>& lines) {
+  const auto edge = edge_of_led(text_height, lines);
+  if (!edge) return;
+  for (size_t number = 0; number < lines.size(); ++number) {
+    const Box own = extent_of(lines[number]);
+    if (lines[number].led || std::abs(own.x1 - *edge) > kSameEdge * text_height ||
+        own.width() > kWidestNumber * text_height)
+      continue;
+    size_t title = number;
+    for (size_t i = 0; i < lines.size(); ++i) {
+      const Box other = extent_of(lines[i]);
+      const bool level = overlap(own.y0, own.y1, other.y0, other.y1) >
+                         kSameLevel * std::min(own.height(), other.height());
+      if (i == number || !level || other.x1 > own.x0) continue;
+      if (title == number || other.x1 > lines[title].box.x1) title = i;
+    }
+    if (title == number) continue;
+    take_in(lines[number], lines[title]);
+    lines[title].led = true;
+    lines.erase(lines.begin() + static_cast<long>(number));
+    --number;
+  }
+}
 
 void join_torn(const std::vector<Component>& rules, double text_height,
                std::vector<LetterLine>& lines) {

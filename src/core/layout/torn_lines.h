@@ -1,4 +1,5 @@
-// Justified lines with spaces so wide that they were taken for gutters.
+// Lines that were torn: justified ones with spaces so wide that they were taken for gutters, and
+// those of contents whose leaders are worn.
 #pragma once
 
 #include <vector>
@@ -13,5 +14,9 @@ namespace burnisher::layout {
 // a gap.
 void join_torn(const std::vector<Component>& rules, double text_height,
                std::vector<LetterLine>& lines);
+
+// Where several lines are led to one right edge, what ends there without a line of its own beside
+// it (a page number) belongs to the line that it stands level with.
+void join_led(double text_height, std::vector<LetterLine>& lines);
 
 }  // namespace burnisher::layout

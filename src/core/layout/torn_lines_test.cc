@@ -87,5 +87,31 @@ TEST(TornLines, LinesOfTheNextColumnAreNoPieces) {
   EXPECT_EQ(lines.size(), 4u);
 }
 
+LetterLine led_line(const std::string& text, int row) {
+  LetterLine line = piece(text, 100, row);
+  line.led = true;
+  return line;
+}
+
+TEST(TornLines, OfContentsTakeTheNumbersThatTheirLeadersLeadTo) {
+  std::vector<LetterLine> lines;
+  for (int row = 0; row < 4; ++row) lines.push_back(led_line("The Lamp Room           12", row));
+  lines.push_back(piece("Fog signals", 100, 5));
+  lines.push_back(piece("17", 580, 5));  // ends where the others do
+  lines.push_back(piece("Stores", 100, 6));
+  lines.push_back(piece("9", 300, 6));   // does not
+  lines.push_back(piece("31", 580, 8));  // stands alone
+  std::vector<LetterLine> joined = lines;
+  join_led(kHeight, joined);
+  ASSERT_EQ(joined.size(), lines.size() - 1);
+  EXPECT_EQ(joined[4].letters.size(), 12u);
+  EXPECT_TRUE(joined[4].led);
+  // Without leaders, or with few, nothing tells contents from a table.
+  lines.erase(lines.begin());
+  const size_t before = lines.size();
+  join_led(kHeight, lines);
+  EXPECT_EQ(lines.size(), before);
+}
+
 }  // namespace
 }  // namespace burnisher::layout
