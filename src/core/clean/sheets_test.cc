@@ -240,5 +240,31 @@ TEST(Grain, IsMeasuredOnBarePaperAlone) {
   EXPECT_NEAR(grain_of(page), 8, 2.5);
 }
 
+// A page scanned at one threshold, strewn with specks of one to four pixels.
+Gray strewn_page() {
+  Gray page = log_page().picture();
+  Random random(5);
+  for (uint8_t& v : page.samples()) v = v < 128 ? 0 : 255;
+  for (int i = 0; i < 220000; ++i) {
+    const int x = random.index(page.width() - 2), y = random.index(page.height() - 2);
+    const int wide = 1 + random.index(2), high = 1 + random.index(2);
+    for (int j = 0; j < high; ++j)
+      for (int k = 0; k < wide; ++k) page.row(y + j)[x + k] = random.chance(0.7) ? 0 : 255;
+  }
+  return page;
+}
+
+TEST(Grain, StrewnOverAPageDoesNotHideItsPrint) {
+  const CleanResult bare = cleaned(scan_of(log_page().picture())),
+                    strewn = cleaned(scan_of(strewn_page()));
+  EXPECT_FALSE(bare.grainy);
+  ASSERT_TRUE(strewn.grainy);
+  EXPECT_NEAR(strewn.text_height, bare.text_height, 0.25 * bare.text_height);
+  EXPECT_LT(components_of(strewn.ink).list.size(), 2 * components_of(bare.ink).list.size());
+  // What is delivered stays as it was scanned; what is read is smooth.
+  EXPECT_EQ(std::get<Gray>(strewn.picture).samples(), strewn_page().samples());
+  EXPECT_LT(grain_of(smooth_page(strewn)), grain_of(strewn_page()) / 4);
+}
+
 }  // namespace
 }  // namespace burnisher::clean

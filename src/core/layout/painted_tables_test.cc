@@ -237,6 +237,22 @@ TEST(PaintedTables, ContentsWithLeadersAndChoicesWithBoxesAreNone) {
   EXPECT_EQ(ticked.lines.size(), 12u);
 }
 
+TEST(PaintedTables, ContentsWithWornLeadersAreNone) {
+  for (const size_t led : {1u, 0u}) {
+    std::vector<LetterLine> lines;
+    PaintedMaps painted;
+    painted.fill(kTableMap, {90, 160, 810, 420});
+    for (int row = 0; row < 5; ++row) {
+      const int y = 200 + 50 * row;
+      painted.fill(kBorderMap, {90, y + 10.0, 810, y + 20.0});
+      lines.push_back(line_of(letters_at(100, y, 6)));
+      lines.back().led = led > 0 && row < 2;
+      lines.push_back(line_of(letters_at(700, y, 2)));
+    }
+    EXPECT_EQ(tables_of(painted.sight(), {}, kHeight, lines).size(), 1 - led);
+  }
+}
+
 TEST(PaintedTables, ALonelyColumnIsNone) {
   PaintedTable page;
   page.lines.clear();

@@ -15,7 +15,8 @@ constexpr double kAgree = 0.8;   // of two columns' levels, that both fill
 constexpr double kMostlyWrapped = 0.8;
 constexpr double kFewestWrapped = 6;  // pairs of lines
 constexpr double kMoreWrapped = 0.25;
-constexpr double kOften = 0.2;  // of the levels
+constexpr double kOften = 0.2;         // of the levels
+constexpr double kSeveralWords = 0.3;  // of a column's lines
 
 }  // namespace
 
@@ -137,13 +138,34 @@ Wrapping wrapping_of(const Table& table, const std::vector<bool>& goes_on) {
   return found;
 }
 
+// Of a column of single words or figures nothing is wrapped.
+bool has_several_words(const Table& table, size_t column) {
+  size_t several = 0, lines = 0;
+  for (const auto& level : table) {
+    lines += level[column].width > 0;
+    several += level[column].width > level[column].first_word;
+  }
+  return static_cast<double>(several) >= kSeveralWords * static_cast<double>(lines);
+}
+
+// The levels that go on if the leader tells, in columns that can wrap.
+std::vector<bool> wrapping_on(const Table& table, size_t leader) {
+  std::vector<bool> goes_on =
+      going_on(table, leader, std::max<size_t>(1, table.front().size() / 2));
+  for (size_t c = 0; c < table.front().size(); ++c) {
+    if (has_several_words(table, c)) continue;
+    for (size_t i = 0; i < table.size(); ++i)
+      if (table[i][c].width > 0) goes_on[i] = false;
+  }
+  return goes_on;
+}
+
 std::vector<bool> told_by_wrapping(const Table& table) {
   std::vector<bool> best;
   double most = kMoreWrapped;
   for (size_t leader = 0; leader < table.front().size(); ++leader) {
     if (!is_sparse(table, leader)) continue;
-    std::vector<bool> goes_on =
-        going_on(table, leader, std::max<size_t>(1, table.front().size() / 2));
+    std::vector<bool> goes_on = wrapping_on(table, leader);
     if (!often(goes_on)) continue;
     const Wrapping found = wrapping_of(table, goes_on);
     const double more = found.on.share() - found.anew.share();
@@ -160,7 +182,7 @@ std::vector<bool> told_by_wrapping(const Table& table) {
 // wrapped.)
 std::vector<bool> told_by_first_column(const Table& table) {
   if (table.front().size() < 3 || !is_sparse(table, 0)) return {};
-  std::vector<bool> goes_on = going_on(table, 0, table.front().size() / 2);
+  std::vector<bool> goes_on = wrapping_on(table, 0);
   if (!often(goes_on) || wrapping_of(table, goes_on).on.share() < kMostlyWrapped) return {};
   return goes_on;
 }
