@@ -242,12 +242,16 @@ std::vector<LetterLine> small_print(const std::vector<LetterLine>& lines, double
                                     const Cuts& cuts, std::vector<Component>& marks,
                                     std::vector<bool>& leads) {
   // Accents and dots of a line stand within its letters' height, or close above.
+  std::vector<Box> round_lines;
+  for (const LetterLine& line : lines) {
+    const double more = kRoundBand * line.band().height();
+    round_lines.push_back({line.box.x0 - text_height, line.box.y0 - more, line.box.x1 + text_height,
+                           line.box.y1 + more});
+  }
   const auto of_a_line = [&](const Component& c) {
     const Point middle = c.box().centre();
-    return std::any_of(lines.begin(), lines.end(), [&](const LetterLine& line) {
-      const double more = kRoundBand * line.band().height();
-      return middle.x > line.box.x0 - text_height && middle.x < line.box.x1 + text_height &&
-             middle.y > line.box.y0 - more && middle.y < line.box.y1 + more;
+    return std::any_of(round_lines.begin(), round_lines.end(), [&](const Box& box) {
+      return middle.x > box.x0 && middle.x < box.x1 && middle.y > box.y0 && middle.y < box.y1;
     });
   };
   std::vector<Component> free;

@@ -24,6 +24,7 @@ namespace burnisher::layout {
 namespace {
 
 constexpr double kLeastText = 0.3;     // of the core map along a line; less is no print
+constexpr float kSomeText = 0.2f;      // of the text map
 constexpr size_t kFewestTurned = 3;    // letters that make text on its side
 constexpr double kMargin = 0.1;        // share of the page's width at its left and right
 constexpr double kLargestLetter = 7;   // text heights; what is larger in a picture is the picture
@@ -120,6 +121,15 @@ void take_ends(double h, std::vector<Component>& level, std::vector<Component>& 
   }
 }
 
+bool any_text_sideways(const Sight& sight) {
+  const PageMaps& maps = sight.maps();
+  for (int y = 0; y < maps.height; ++y) {
+    for (int x = 0; x < maps.width; ++x)
+      if (maps.at(kCoreMap, x, y) > kSomeText && maps.at(kAxisCosMap, x, y) < 0) return true;
+  }
+  return false;
+}
+
 // Takes the letters and marks of text that lies on its side out of `sorted`.
 Sorted taken_sideways(const Sight& sight, double text_height, Sorted& sorted) {
   const auto seen = [&](const Component& c) {
@@ -130,15 +140,13 @@ Sorted taken_sideways(const Sight& sight, double text_height, Sorted& sorted) {
                .x < -kSure;
   };
   Sorted sideways;
-  std::vector<Component> candidates;
-  std::copy_if(sorted.letters.begin(), sorted.letters.end(), std::back_inserter(candidates), seen);
-  const auto level = [&](const Component& c) {
-    return !seen(c) || !chained_upright(c, candidates, text_height);
-  };
-  const auto letters = std::stable_partition(sorted.letters.begin(), sorted.letters.end(), level);
-  if (static_cast<size_t>(sorted.letters.end() - letters) < kFewestTurned) return sideways;
-  sideways.letters.assign(letters, sorted.letters.end());
-  sorted.letters.erase(letters, sorted.letters.end());
+  if (!any_text_sideways(sight)) return sideways;
+  std::vector<Component> candidates, level;
+  for (const Component& c : sorted.letters) (seen(c) ? candidates : level).push_back(c);
+  for (const Component& c : candidates)
+    (chained_upright(c, candidates, text_height) ? sideways.letters : level).push_back(c);
+  if (sideways.letters.size() < kFewestTurned) return {};
+  sorted.letters = std::move(level);
   take_ends(text_height, sorted.letters, sideways.letters);
   const auto marks = std::stable_partition(sorted.marks.begin(), sorted.marks.end(),
                                            [&](const Component& c) { return !seen(c); });

@@ -131,6 +131,7 @@ Point Sight::axis(const Box& box) const {
 std::vector<double> Sight::column_means(PageMap map, const Box& box) const {
   const Samples s = samples_of(box, kStep * pixels_of_cell());
   std::vector<double> means;
+  means.reserve(static_cast<size_t>(s.across));
   for (int i = 0; i < s.across; ++i) {
     double sum = 0;
     for (int j = 0; j < s.down; ++j) sum += at(map, s.first + Point{i * s.dx, j * s.dy});

@@ -23,24 +23,48 @@ void join(std::vector<int>& parent, int a, int b) {
     parent[static_cast<size_t>(a)] = b;
 }
 
+// Eight bytes of a row from byte `b` on, the first pixel in the highest bit; paper beyond its end.
+uint64_t pixels_from(const uint8_t* row, int b, int stride) {
+  uint64_t word = 0;
+  const int bytes = std::min(8, stride - b);
+  for (int i = 0; i < 8; ++i) word = word << 8 | (i < bytes ? row[b + i] : 0);
+  return word;
+}
+
 // Runs of ink in one row.
 void append_runs(const Bitonal& ink, int y, std::vector<Run>& runs) {
   const uint8_t* row = ink.row(y);
   int start = -1;
-  for (int b = 0; b < ink.stride(); ++b) {
-    const uint8_t byte = row[b];
-    if (byte == 0 && start < 0) continue;
-    if (byte == 0xff && start >= 0) continue;
-    for (int i = 0; i < 8; ++i) {
-      const bool on = (byte >> (7 - i)) & 1;
-      if (on && start < 0) start = b * 8 + i;
-      if (!on && start >= 0) {
-        runs.push_back({y, start, b * 8 + i, 0});
+  for (int b = 0; b < ink.stride(); b += 8) {
+    const uint64_t word = pixels_from(row, b, ink.stride());
+    // What is left of the word from pixel `at` on, as ink or, inside of a run, as paper.
+    for (int at = 0; at < 64;) {
+      const uint64_t left = (start < 0 ? word : ~word) << at;
+      if (left == 0) break;
+      at += __builtin_clzll(left);
+      if (start < 0) {
+        start = b * 8 + at;
+      } else {
+        runs.push_back({y, start, b * 8 + at, 0});
         start = -1;
       }
     }
   }
   if (start >= 0) runs.push_back({y, start, ink.width(), 0});
+}
+
+// Every run has one first pixel.
+size_t count_runs(const Bitonal& ink) {
+  size_t count = 0;
+  for (int y = 0; y < ink.height(); ++y) {
+    uint64_t last = 0;  // the pixel before the word
+    for (int b = 0; b < ink.stride(); b += 8) {
+      const uint64_t word = pixels_from(ink.row(y), b, ink.stride());
+      count += static_cast<size_t>(__builtin_popcountll(word & ~(word >> 1 | last << 63)));
+      last = word & 1;
+    }
+  }
+  return count;
 }
 
 }  // namespace
@@ -49,6 +73,9 @@ Components components_of(const Bitonal& ink) {
   Components found;
   std::vector<Run>& runs = found.runs;
   std::vector<int> parent;
+  const size_t count = count_runs(ink);
+  runs.reserve(count);
+  parent.reserve(count);
   size_t above = 0, above_end = 0;
   for (int y = 0; y < ink.height(); ++y) {
     const size_t first = runs.size();
