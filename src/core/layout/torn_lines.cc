@@ -24,7 +24,7 @@ constexpr double kWordSpace = 0.9, kLikeWord = 1.3, kSameLevel = 0.6;
 // Contents.
 constexpr size_t kFewestLed = 4;     // lines that end at one edge
 constexpr double kSameEdge = 0.7;    // text heights
-constexpr double kWidestNumber = 4;  // text heights
+constexpr double kWidestNumber = 5;  // text heights
 
 using Row = std::vector<size_t>;  // lines that stand level, from left to right
 
@@ -133,6 +133,16 @@ void take_in(LetterLine& piece, LetterLine& line) {
   line.led = line.led || piece.led;
 }
 
+void drop(const std::vector<bool>& gone, std::vector<LetterLine>& lines) {
+  size_t kept = 0;
+  for (size_t i = 0; i < lines.size(); ++i) {
+    if (gone[i]) continue;
+    if (kept != i) lines[kept] = std::move(lines[i]);
+    ++kept;
+  }
+  lines.resize(kept);
+}
+
 // Pieces on one level of one size, a word's space apart: small print whose spaces look wide beside
 // the larger print of the page.
 void join_near(const std::vector<Component>& rules, std::vector<LetterLine>& lines) {
@@ -184,25 +194,42 @@ std::optional<double> edge_of_led(double text_height, const std::vector<LetterLi
 void join_led(double text_height, std::vector<LetterLine>& lines) {
   const auto edge = edge_of_led(text_height, lines);
   if (!edge) return;
-  for (size_t number = 0; number < lines.size(); ++number) {
-    const Box own = extent_of(lines[number]);
-    if (lines[number].led || std::abs(own.x1 - *edge) > kSameEdge * text_height ||
-        own.width() > kWidestNumber * text_height)
-      continue;
-    size_t title = number;
+  std::vector<Box> bands;
+  for (const LetterLine& line : lines) bands.push_back(extent_of(line));
+  // The line beside `own` that ends last before it.
+  const auto before = [&](size_t own) {
+    size_t nearest = own;
     for (size_t i = 0; i < lines.size(); ++i) {
-      const Box other = extent_of(lines[i]);
-      const bool level = overlap(own.y0, own.y1, other.y0, other.y1) >
-                         kSameLevel * std::min(own.height(), other.height());
-      if (i == number || !level || other.x1 > own.x0) continue;
-      if (title == number || other.x1 > lines[title].box.x1) title = i;
+      const Box &a = bands[own], &b = bands[i];
+      const bool level =
+          overlap(a.y0, a.y1, b.y0, b.y1) > kSameLevel * std::min(a.height(), b.height());
+      if (i == own || !level || b.x1 > a.x0) continue;
+      if (nearest == own || b.x1 > bands[nearest].x1) nearest = i;
     }
-    if (title == number) continue;
-    take_in(lines[number], lines[title]);
-    lines[title].led = true;
-    lines.erase(lines.begin() + static_cast<long>(number));
-    --number;
+    return nearest;
+  };
+  std::vector<bool> gone(lines.size(), false);
+  const auto join = [&](size_t left, size_t right) {
+    take_in(lines[right], lines[left]);
+    lines[left].led = true;
+    bands[left] = extent_of(lines[left]);
+    bands[right] = {0, -2, 0, -1};
+    gone[right] = true;
+  };
+  for (size_t i = 0; i < lines.size(); ++i) {
+    const bool number = !lines[i].led && std::abs(bands[i].x1 - *edge) < kSameEdge * text_height &&
+                        bands[i].width() < kWidestNumber * text_height;
+    const size_t title = number ? before(i) : i;
+    if (title != i) join(title, i);
   }
+  for (size_t i = 0; i < lines.size(); ++i) {
+    if (gone[i] || !lines[i].led) continue;
+    const size_t mark = before(i);
+    if (mark != i && !lines[mark].led && bands[mark].width() < kWidestNumber * text_height &&
+        bands[i].x0 - bands[mark].x1 < kWidestNumber * text_height)
+      join(mark, i);
+  }
+  drop(gone, lines);
 }
 
 void join_torn(const std::vector<Component>& rules, double text_height,
@@ -222,13 +249,7 @@ void join_torn(const std::vector<Component>& rules, double text_height,
       }
     }
   }
-  size_t kept = 0;
-  for (size_t i = 0; i < lines.size(); ++i) {
-    if (gone[i]) continue;
-    if (kept != i) lines[kept] = std::move(lines[i]);
-    ++kept;
-  }
-  lines.resize(kept);
+  drop(gone, lines);
 }
 
 }  // namespace burnisher::layout
