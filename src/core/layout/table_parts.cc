@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <iterator>
+#include <optional>
 
 #include "base/statistics.h"
 #include "layout/table_grid.h"
@@ -17,7 +18,11 @@ constexpr double kPrintedOver = 0.4;   // of the levels, in which a gap of the o
 constexpr int kFewestClashes = 2;      // gaps of either part that the other prints over
 constexpr double kAligned = 0.6;       // text heights between the same edge of two columns
 constexpr double kMostAligned = 0.55;  // of the columns of tables that have nothing in common
-constexpr size_t kFewestToAlign = 3;   // levels, and columns, of either
+// Of tables side by side.
+constexpr size_t kFewestHeadings = 2;
+constexpr double kLarger = 1.3;           // than the usual line, a heading
+constexpr double kMostOverGutter = 0.03;  // of the lines
+constexpr size_t kFewestToAlign = 3;      // levels, and columns, of either
 
 std::vector<LetterLine> lines_on(const std::vector<LetterLine>& lines,
                                  const std::vector<Level>& levels, size_t from, size_t to) {
@@ -110,8 +115,7 @@ size_t cut_in(const std::vector<LetterLine>& lines, const std::vector<Level>& le
   return best;
 }
 
-}  // namespace
-
+// From the top.
 std::vector<std::vector<LetterLine>> stacked_tables(std::vector<LetterLine> lines,
                                                     double text_height) {
   const std::vector<Level> levels = levels_of(lines, text_height);
@@ -126,6 +130,67 @@ std::vector<std::vector<LetterLine>> stacked_tables(std::vector<LetterLine> line
       stacked_tables(lines_on(lines, levels, cut, levels.size()), text_height);
   parts.insert(parts.end(), std::make_move_iterator(rest.begin()),
                std::make_move_iterator(rest.end()));
+  return parts;
+}
+
+// The heights of lines that stand alone in their part and are larger than the rest.
+std::vector<double> heights_of_headings(const std::vector<LetterLine>& lines, double h) {
+  std::vector<double> sizes, heights;
+  for (const LetterLine& line : lines) sizes.push_back(line.band().height());
+  // In a single column every line stands alone.
+  if (sizes.empty() || column_gaps(lines, h).empty()) return heights;
+  const double least = kLarger * median(sizes);
+  for (const Level& level : levels_of(lines, h)) {
+    if (level.lines.size() == 1 && lines[level.lines.front()].band().height() > least)
+      heights.push_back(level.y);
+  }
+  return heights;
+}
+
+// Those of `heights` at which `others` has none.
+size_t of_their_own(const std::vector<double>& heights, const std::vector<double>& others,
+                    double h) {
+  return static_cast<size_t>(std::count_if(heights.begin(), heights.end(), [&](double y) {
+    return std::none_of(others.begin(), others.end(),
+                        [&](double other) { return std::abs(y - other) < h; });
+  }));
+}
+
+// The gap between two tables side by side; nothing where there is none.
+std::optional<double> gutter_in(const std::vector<LetterLine>& lines, double h) {
+  for (const ColumnGap& gap : column_gaps(lines, h)) {
+    std::vector<LetterLine> left, right;
+    size_t over = 0;
+    for (const LetterLine& line : lines) {
+      over += is_printed_over(line, gap, h);
+      (line.box.centre().x < gap.middle() ? left : right).push_back(line);
+    }
+    if (static_cast<double>(over) > kMostOverGutter * static_cast<double>(lines.size())) continue;
+    const std::vector<double> a = heights_of_headings(left, h), b = heights_of_headings(right, h);
+    if (of_their_own(a, b, h) >= kFewestHeadings && of_their_own(b, a, h) >= kFewestHeadings)
+      return gap.middle();
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+std::vector<std::vector<LetterLine>> tables_apart(std::vector<LetterLine> lines,
+                                                  double text_height) {
+  std::vector<std::vector<LetterLine>> parts;
+  for (std::vector<LetterLine>& part : stacked_tables(std::move(lines), text_height)) {
+    const auto gutter = gutter_in(part, text_height);
+    if (!gutter) {
+      parts.push_back(std::move(part));
+      continue;
+    }
+    std::vector<LetterLine> sides[2];
+    for (LetterLine& line : part) sides[line.box.centre().x > *gutter].push_back(std::move(line));
+    for (std::vector<LetterLine>& side : sides) {
+      for (std::vector<LetterLine>& piece : tables_apart(std::move(side), text_height))
+        parts.push_back(std::move(piece));
+    }
+  }
   return parts;
 }
 

@@ -91,7 +91,7 @@ TEST(StackedTables, ArePartedWhereOtherColumnsBegin) {
   std::vector<LetterLine> lines;
   add_rows({100, 300, 500, 700}, 100, 6, lines);
   add_rows({100, 240, 400, 620, 840}, 340, 5, lines);
-  const auto parts = stacked_tables(lines, kHeight);
+  const auto parts = tables_apart(lines, kHeight);
   ASSERT_EQ(parts.size(), 2u);
   EXPECT_EQ(parts[0].size(), 24u);
   EXPECT_EQ(parts[1].size(), 25u);
@@ -101,18 +101,45 @@ TEST(StackedTables, ATextBelowThatGoesOverAllColumnsIsAPart) {
   std::vector<LetterLine> lines;
   add_rows({100, 300, 500}, 100, 5, lines);
   for (int row = 0; row < 3; ++row) lines.push_back(line_of(letters_at(100, 310 + 30 * row, 28)));
-  EXPECT_EQ(stacked_tables(lines, kHeight).size(), 2u);
+  EXPECT_EQ(tables_apart(lines, kHeight).size(), 2u);
 }
 
 TEST(StackedTables, GroupsOfOneTableStayTogether) {
   std::vector<LetterLine> apart, near;
   add_rows({100, 300, 500, 700}, 100, 6, apart);
   add_rows({100, 300, 500, 700}, 340, 5, apart);
-  EXPECT_EQ(stacked_tables(apart, kHeight).size(), 1u);
+  EXPECT_EQ(tables_apart(apart, kHeight).size(), 1u);
   add_rows({100, 300, 500, 700}, 100, 6, near);
   add_rows({100, 240, 400, 620, 840}, 280, 5, near);  // without more white
-  EXPECT_EQ(stacked_tables(near, kHeight).size(), 1u);
-  EXPECT_EQ(stacked_tables({}, kHeight).size(), 1u);
+  EXPECT_EQ(tables_apart(near, kHeight).size(), 1u);
+  EXPECT_EQ(tables_apart({}, kHeight).size(), 1u);
+}
+
+// A card's column: rows of two columns under larger headings on some of them.
+void add_card(int x, const std::vector<int>& headings, std::vector<LetterLine>& lines) {
+  for (int row = 0; row < 12; ++row) {
+    if (std::find(headings.begin(), headings.end(), row) != headings.end()) {
+      std::vector<Component> letters = letters_at(x, 100 + 40 * row, 9);
+      for (Component& c : letters) c.y0 -= 10;
+      lines.push_back(line_of(letters));
+      continue;
+    }
+    lines.push_back(line_of(letters_at(x, 100 + 40 * row, 5)));
+    lines.push_back(line_of(letters_at(x + 250, 100 + 40 * row, 4)));
+  }
+}
+
+TEST(TablesSideBySide, ArePartedWhereEitherHasHeadingsOfItsOwn) {
+  std::vector<LetterLine> cards, table;
+  add_card(100, {0, 5, 9}, cards);
+  add_card(520, {2, 7}, cards);
+  const auto parts = tables_apart(cards, kHeight);
+  ASSERT_EQ(parts.size(), 2u);
+  EXPECT_EQ(parts[0].size(), 3u + 18);
+  EXPECT_EQ(parts[1].size(), 2u + 20);
+  add_card(100, {0, 5, 9}, table);  // groups of one table: their headings stand over all of it
+  add_card(520, {}, table);
+  EXPECT_EQ(tables_apart(table, kHeight).size(), 1u);
 }
 
 }  // namespace

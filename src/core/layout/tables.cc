@@ -310,7 +310,7 @@ std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text
   for (const Box& region : seen_tables(sight, drawn.rules, text_height)) {
     std::vector<LetterLine> inside = taken_from(region, sight, lines);
     take_columns_beside(sight, text_height, inside, lines);
-    for (std::vector<LetterLine>& part : stacked_tables(std::move(inside), text_height)) {
+    for (std::vector<LetterLine>& part : tables_apart(std::move(inside), text_height)) {
       auto table = table_of(sight, drawn, text_height, std::move(part), lines);
       if (table) tables.push_back(std::move(*table));
     }
