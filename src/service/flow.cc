@@ -182,7 +182,7 @@ void Flow::go_on(DocumentRecord record) {
 void Flow::read(DocumentRecord& record) {
   std::error_code status;
   if (!fs::exists(record.source, status)) {
-    fail(record, record.source + ": went away before it was read");
+    be_gone(record);
     return;
   }
   // What a watch that was killed started may be at it still: it is left to end.
@@ -204,6 +204,10 @@ void Flow::read(DocumentRecord& record) {
   if (result.exit_code == kStopped || found_busy(result) || cancelled_())
     return;  // goes on the next time
   const json report = json::parse(result.output.begin(), result.output.end(), nullptr, false);
+  if (result.exit_code > kSomeLeft && !fs::exists(record.source, status)) {
+    be_gone(record);
+    return;
+  }
   if (result.exit_code > kSomeLeft || !report.is_object()) {
     std::string why = said(result.messages);
     if (why.empty())
@@ -320,6 +324,13 @@ void Flow::put_original_away(DocumentRecord& record) {
     move(record.source,
          free_path(place("", kOriginalsFolder), fs::path(record.source).filename().string()));
   if (same && settings_.originals == Originals::kDelete) fs::remove_all(record.source, status);
+  desk_.forget(record.name);
+}
+
+// It was taken back, or it has another name now, under which it is taken: programs write under one
+// that they change when all is there.
+void Flow::be_gone(DocumentRecord& record) {
+  tell(record, "gone", record.source + " went away before it was read");
   desk_.forget(record.name);
 }
 

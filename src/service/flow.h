@@ -60,6 +60,7 @@ class Flow {
   void read(DocumentRecord& record);
   void deliver(DocumentRecord& record);
   void set_waiting(DocumentRecord& record);
+  void be_gone(DocumentRecord& record);
   void fail(DocumentRecord& record, const std::string& why);
   void put_original_away(DocumentRecord& record);
   bool look_for_decisions(DocumentRecord& record);

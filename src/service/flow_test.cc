@@ -23,6 +23,7 @@ here=$(dirname "$0")
 echo "$@" >> "$here/calls"
 [ "$1" = run ] || { cat "$here/said" >&2 2>/dev/null; exit $(cat "$here/$1-code" 2>/dev/null || echo 0); }
 [ -e "$here/sleep" ] && sleep 30
+[ -e "$here/vanish" ] && { rm "$2"; exit 3; }
 code=$(cat "$here/code" 2>/dev/null || echo 0)
 if [ "$code" -le 1 ]; then
   while [ $# -gt 0 ]; do
@@ -102,6 +103,18 @@ TEST_F(FlowTest, ReplacesNothingThatIsThere) {
   EXPECT_EQ(round(), "a-2 taken, a-2 read, a-2 delivered");
   EXPECT_EQ(text_of("out/a.pdf"), "somebody's");
   EXPECT_EQ(text_of("out/a-2.pdf"), "read\n");
+}
+
+TEST_F(FlowTest, WhatGoesAwayBeforeItIsReadIsNoFailure) {
+  drop("a.png");
+  write_file(folder_.file("vanish"), std::string());
+  EXPECT_EQ(round(), "a taken, a gone");
+  EXPECT_EQ(failed_, 0);
+  EXPECT_FALSE(there("out/failed"));
+  // Its new name is taken as it is.
+  fs::remove(folder_.file("vanish"));
+  drop("a.png");
+  EXPECT_EQ(round(), "a taken, a read, a delivered");
 }
 
 TEST_F(FlowTest, FailsWithTheReasonThatWasGiven) {

@@ -21,6 +21,7 @@ namespace fs = std::filesystem;
 // What programs that copy, upload or edit give to files they are not done with.
 const char* const kTemporaryEndings[] = {".part",     ".partial",  ".tmp", ".temp", ".crdownload",
                                          ".filepart", ".download", ".swp", ".lock", "~"};
+const char* const kPartWithNumber = ".part-";
 // Not for reading, and nobody put them there to be read.
 const char* const kOthers[] = {"Thumbs.db", "desktop.ini", "burnisher.toml"};
 
@@ -61,6 +62,12 @@ bool is_temporary_name(const std::string& name) {
     if (name.size() > length && name.compare(name.size() - length, length, ending) == 0)
       return true;
   }
+  // As this program's own, until they are whole.
+  const size_t part = name.rfind(kPartWithNumber);
+  if (part != std::string::npos && part > 0 &&
+      name.find_first_not_of("0123456789-", part + std::strlen(kPartWithNumber)) ==
+          std::string::npos)
+    return true;
   return std::any_of(std::begin(kOthers), std::end(kOthers),
                      [&](const char* other) { return name == other; });
 }

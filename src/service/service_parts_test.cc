@@ -39,10 +39,12 @@ std::string small_png() {
 }
 
 TEST(TemporaryNames, AreThoseOfFilesInWork) {
-  for (const char* name : {".hidden", "a.pdf.part", "a.crdownload", "a.tmp", "~$a.doc", "a.pdf~",
-                           "a.filepart", "Thumbs.db", "desktop.ini", "burnisher.toml", ""})
+  for (const char* name :
+       {".hidden", "a.pdf.part", "a.crdownload", "a.tmp", "~$a.doc", "a.pdf~", "a.filepart",
+        "a.pdf.part-311-0", "Thumbs.db", "desktop.ini", "burnisher.toml", ""})
     EXPECT_TRUE(is_temporary_name(name)) << name;
-  for (const char* name : {"a.pdf", "part", "temp.tif", "a.part.png", "burnisher.toml.pdf"})
+  for (const char* name :
+       {"a.pdf", "part", "temp.tif", "a.part.png", "a.part-two.png", "burnisher.toml.pdf"})
     EXPECT_FALSE(is_temporary_name(name)) << name;
 }
 

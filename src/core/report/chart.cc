@@ -12,7 +12,9 @@ namespace burnisher::report {
 namespace {
 
 constexpr double kLeft = 70, kRight = 25, kTop = 50, kBottom = 60;  // pixels round the plot
-constexpr int kTicks = 7;                                           // about, on an even axis
+constexpr double kBeside = 125;  // for a legend of more series than find room in the plot
+constexpr size_t kMostInPlot = 4;
+constexpr int kTicks = 7;  // about, on an even axis
 // Told apart also by those who see few colours, and in this order from dark to light.
 constexpr double kColours[][3] = {
     {0.04, 0.43, 0.60}, {0.78, 0.47, 0.0}, {0.48, 0.23, 0.41}, {0.25, 0.55, 0.25}};
@@ -63,6 +65,7 @@ class Drawing {
       : chart_(chart),
         width_(width),
         height_(height),
+        right_(width - kRight - (chart.series.size() > kMostInPlot ? kBeside : 0)),
         surface_(cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height)),
         cairo_(cairo_create(surface_)) {}
   ~Drawing() {
@@ -92,7 +95,7 @@ class Drawing {
 
  private:
   bool shown(const Point& p) const { return !chart_.logarithmic || p.y > 0; }
-  double at_x(double place) const { return kLeft + place * (width_ - kLeft - kRight); }
+  double at_x(double place) const { return kLeft + place * (right_ - kLeft); }
   double at_y(double place) const { return height_ - kBottom - place * (height_ - kTop - kBottom); }
 
   // `h`: 0 from x to the right, 0.5 centred, 1 to its left.
@@ -121,7 +124,7 @@ class Drawing {
       const double at = std::round(at_y(y.place(tick))) + 0.5;
       cairo_set_source_rgb(cairo_, 0.87, 0.87, 0.87);
       cairo_move_to(cairo_, kLeft, at);
-      cairo_line_to(cairo_, width_ - kRight, at);
+      cairo_line_to(cairo_, right_, at);
       cairo_stroke(cairo_);
       text(fmt::format("{:.4g}", tick), kLeft - 8, at, 1, 13);
     }
@@ -130,10 +133,10 @@ class Drawing {
     cairo_set_source_rgb(cairo_, 0.4, 0.4, 0.4);
     cairo_move_to(cairo_, kLeft + 0.5, kTop);
     cairo_line_to(cairo_, kLeft + 0.5, height_ - kBottom + 0.5);
-    cairo_line_to(cairo_, width_ - kRight, height_ - kBottom + 0.5);
+    cairo_line_to(cairo_, right_, height_ - kBottom + 0.5);
     cairo_stroke(cairo_);
     text(chart_.title, width_ / 2.0, 22, 0.5, 17);
-    text(chart_.x_label, (kLeft + width_ - kRight) / 2, height_ - 18, 0.5, 14);
+    text(chart_.x_label, (kLeft + right_) / 2, height_ - 18, 0.5, 14);
     text(chart_.y_label, 16, (kTop + height_ - kBottom) / 2, 0.5, 14, true);
   }
 
@@ -160,7 +163,8 @@ class Drawing {
       cairo_fill(cairo_);
     }
     const double rows = static_cast<double>(chart_.series.size());
-    const double start = chart_.legend_low ? height_ - kBottom - 8 - 22 * rows : kTop + 8;
+    const bool low = chart_.legend_low && chart_.series.size() <= kMostInPlot;
+    const double start = low ? height_ - kBottom - 8 - 22 * rows : kTop + 8;
     const double top = start + 22 * static_cast<double>(number);
     cairo_set_line_width(cairo_, 4);
     cairo_move_to(cairo_, width_ - kRight - 42, top);
@@ -190,6 +194,7 @@ class Drawing {
 
   const Chart& chart_;
   int width_, height_;
+  double right_;  // where the plot ends
   cairo_surface_t* surface_;
   cairo_t* cairo_;
 };

@@ -19,7 +19,8 @@ struct Chart {
   std::string title, x_label, y_label;
   bool logarithmic = false;         // the y axis; values of 0 and below are left out then
   std::vector<ChartSeries> series;  // four are told by colour, more by broken lines, too
-  bool legend_low = false;          // at the lower right, for curves that rise
+  bool legend_low =
+      false;  // at the lower right, for curves that rise; of more than four, beside the plot
 };
 
 // `width` x `height` pixels.
