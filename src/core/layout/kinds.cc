@@ -18,6 +18,8 @@ constexpr size_t kHeadingLines = 3, kCaptionLines = 4, kFewestBodyLines = 6;
 constexpr double kNarrowestHeading = 3;  // x-heights
 constexpr double kFootnoteSize = 0.92;
 constexpr double kApartColumns = 3;  // x-heights of white between columns at the foot
+constexpr double kLevelTops = 1.5;   // x-heights between the tops of such columns
+constexpr double kLikeColumn = 1.2;  // ratio of their x-heights
 constexpr double kCaptionGap = 4;    // x-heights between picture and caption
 constexpr double kApart = 2.6;       // x-heights of white that set a head or foot line apart
 constexpr double kNumberWidth = 6;   // x-heights
@@ -249,9 +251,16 @@ class Page {
     const Box box = ink_of(block);
     if (box.width() > 0.5 * body_.width()) return false;
     return std::any_of(blocks_.begin(), blocks_.end(), [&](const Block& other) {
-      if (&other == &block || !has_text(other) || x_height_of(other) > kFootnoteSize * body_size_)
-        return false;
+      if (&other == &block || other.lines.empty()) return false;
       const Box beside = ink_of(other);
+      // What is measured a little larger, or seen as a table of two columns, is a column of it all
+      // the same, if it begins level.
+      const bool alike =
+          std::abs(beside.y0 - box.y0) < kLevelTops * body_size_ &&
+          (other.kind == BlockKind::kTable || other.lines.size() <= block.lines.size() + 1) &&
+          x_height_of(other) < kLikeColumn * x_height_of(block);
+      if (!alike && (!has_text(other) || x_height_of(other) > kFootnoteSize * body_size_))
+        return false;
       const double apart = std::max(beside.x0 - box.x1, box.x0 - beside.x1);
       return apart > kApartColumns * body_size_ &&
              overlap(beside.y0, beside.y1, box.y0, box.y1) > 0;

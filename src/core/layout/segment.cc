@@ -23,14 +23,17 @@
 namespace burnisher::layout {
 namespace {
 
-constexpr double kLeastText = 0.3;     // of the core map along a line; less is no print
-constexpr float kSomeText = 0.2f;      // of the text map
-constexpr size_t kFewestTurned = 3;    // letters that make text on its side
-constexpr double kMargin = 0.1;        // share of the page's width at its left and right
-constexpr double kLargestLetter = 7;   // text heights; what is larger in a picture is the picture
-constexpr double kUprightSpace = 2.2;  // the same, with a comma and a space between
-constexpr double kUprightGap = 1;      // text heights between letters of a line on its side
-constexpr double kSure = 0.25;         // of the axis: text lies on its side
+constexpr double kLeastText = 0.3;       // of the core map along a line; less is no print...
+constexpr double kHardlyText = 0.15;     // ... or hardly seen
+constexpr size_t kFewestHardlySeen = 2;  // letters
+constexpr size_t kSurePerDoubtful = 3;   // lines
+constexpr float kSomeText = 0.2f;        // of the text map
+constexpr size_t kFewestTurned = 3;      // letters that make text on its side
+constexpr double kMargin = 0.1;          // share of the page's width at its left and right
+constexpr double kLargestLetter = 7;     // text heights; what is larger in a picture is the picture
+constexpr double kUprightSpace = 2.2;    // the same, with a comma and a space between
+constexpr double kUprightGap = 1;        // text heights between letters of a line on its side
+constexpr double kSure = 0.25;           // of the axis: text lies on its side
 
 std::vector<Block> rule_blocks(const std::vector<Component>& rules) {
   std::vector<Block> blocks;
@@ -73,13 +76,29 @@ double text_seen(const Sight& sight, const LetterLine& line) {
   return width > 0 ? seen / width : 0;
 }
 
-// Lines along which the network saw no text are show-through, grain or ruled paper.
+// Lines along which the network saw no text are show-through, grain or ruled paper. A few letters
+// that it hardly saw beside many that it did (a small line among large ones) stay: reading tells
+// whether they are any.
 void drop_unseen(const Sight& sight, std::vector<LetterLine>& lines) {
   if (sight.empty()) return;
-  lines.erase(
-      std::remove_if(lines.begin(), lines.end(),
-                     [&](const LetterLine& line) { return text_seen(sight, line) < kLeastText; }),
-      lines.end());
+  std::vector<double> seen;
+  for (const LetterLine& line : lines) seen.push_back(text_seen(sight, line));
+  const auto hardly = [&](size_t i) {
+    return seen[i] < kLeastText && seen[i] >= kHardlyText &&
+           lines[i].letters.size() >= kFewestHardlySeen;
+  };
+  size_t sure = 0, doubtful = 0, kept = 0;
+  for (size_t i = 0; i < lines.size(); ++i) {
+    sure += seen[i] >= kLeastText;
+    doubtful += hardly(i);
+  }
+  const bool few = kSurePerDoubtful * doubtful <= sure;
+  for (size_t i = 0; i < lines.size(); ++i) {
+    if (seen[i] < kLeastText && !(few && hardly(i))) continue;
+    if (kept != i) lines[kept] = std::move(lines[i]);
+    ++kept;
+  }
+  lines.resize(kept);
 }
 
 // Letters of text on its side are close to the next one above or below, and closer than to any at
