@@ -11,6 +11,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/numbers.h"
+#include "clean/align.h"
 #include "clean/clean.h"
 #include "clean/other_side.h"
 #include "compose/families.h"
@@ -29,16 +30,9 @@ constexpr double kXHeightInches = 0.062, kDpi = 200;
 
 FloatImage moved(const FloatImage& ink, const Affine& to_ink) {
   FloatImage out(ink.width(), ink.height());
-  for (int y = 0; y < ink.height(); ++y) {
-    for (int x = 0; x < ink.width(); ++x) {
-      const Point p = to_ink({x + 0.5, y + 0.5}) - Point{0.5, 0.5};
-      const int i = static_cast<int>(std::floor(p.x)), j = static_cast<int>(std::floor(p.y));
-      if (i < 0 || j < 0 || i + 1 >= ink.width() || j + 1 >= ink.height()) continue;
-      const auto fx = static_cast<float>(p.x - i), fy = static_cast<float>(p.y - j);
-      out.row(y)[x] = (1 - fy) * ((1 - fx) * ink.row(j)[i] + fx * ink.row(j)[i + 1]) +
-                      fy * ((1 - fx) * ink.row(j + 1)[i] + fx * ink.row(j + 1)[i + 1]);
-    }
-  }
+  for (int y = 0; y < ink.height(); ++y)
+    for (int x = 0; x < ink.width(); ++x)
+      out.row(y)[x] = clean::value_at(ink, to_ink({x + 0.5, y + 0.5}));
   return out;
 }
 

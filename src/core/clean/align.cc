@@ -11,6 +11,7 @@
 namespace burnisher::clean {
 namespace {
 
+// By `leaf_bench`, and by leaves that don't belong together (other_side_test.cc).
 constexpr int kCoarse = 512;          // pixels of the field that is turned and shifted as a whole
 constexpr double kMostTurn = 2.4;     // degrees
 constexpr double kTurnStep = 0.4;     // degrees: 1.5 pixels at the end of the coarse field

@@ -215,14 +215,14 @@ void keep_below_paper(const Side& page, FloatImage& taken) {
   }
 }
 
-// What the other side takes away, when it stands like this.
-std::optional<Veil> veil_of(const Side& page, const Side& back, OtherSide& found) {
+// What the other side takes away, when it stands like this. `own`: what stands out on the page.
+std::optional<Veil> veil_of(const Side& page, const Marks& own, const Side& back,
+                            OtherSide& found) {
   const int width = page.gray.width(), height = page.gray.height();
-  const FloatImage print = print_of(back), free = free_of_print(page);
-  const FloatImage dark = standing_out(darkness_of(page), free);
+  const FloatImage print = print_of(back);
+  const FloatImage &dark = own.strength, &free = own.known;
   const FloatImage everywhere(print.width(), print.height(), 1.f);
-  const Marks own{dark.clone(), free.clone()}, others{standing_out(print, everywhere), {}};
-  const auto map = aligned(own, others);
+  const auto map = aligned(own, {standing_out(print, everywhere), {}});
   if (!map) return std::nullopt;
   const FloatImage carried = carried_over(print, map->to_other, width, height);
   FloatImage blurred, standing;
@@ -260,8 +260,10 @@ OtherSide lift_other_side(const SeenSide& other, double dpi, Picture& scan) {
   const Side page = side_of(scaled(to_gray(scan), scale), scale);
   const double to_page = scale * dpi / other.dpi;
   const Gray back = scaled(other.gray, std::fabs(to_page - 1) < 0.002 ? 1 : to_page);
+  Marks own{{}, free_of_print(page)};
+  own.strength = standing_out(darkness_of(page), own.known);
   for (const bool upside_down : {false, true}) {
-    const auto veil = veil_of(page, side_of(seen_through(back, upside_down), to_page), result);
+    const auto veil = veil_of(page, own, side_of(seen_through(back, upside_down), to_page), result);
     if (!veil) continue;
     if (auto* gray = std::get_if<Gray>(&scan)) lift(*veil, *gray);
     if (auto* colour = std::get_if<Colour>(&scan)) lift(*veil, *colour);

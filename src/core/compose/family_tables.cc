@@ -7,10 +7,6 @@
 namespace burnisher::compose {
 namespace {
 
-Text text_of(const std::string& ascii) {
-  return Text(ascii.begin(), ascii.end());
-}
-
 Text figure(int kind, Random& random) {
   switch (kind) {
     case 0:
