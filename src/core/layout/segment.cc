@@ -247,7 +247,7 @@ void segment_upright(Components found, const Sight& sight, int width, int height
     const int x = static_cast<int>(gutter);
     parting.push_back({x, 0, x + 1, height, height});
   }
-  join_led(text_height, lines);
+  join_led(parting, text_height, lines);
   join_torn(parting, text_height, lines);
   std::vector<LetterLine*> all;
   for (LetterLine& line : lines) all.push_back(&line);

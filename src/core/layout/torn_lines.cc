@@ -133,6 +133,14 @@ void take_in(LetterLine& piece, LetterLine& line) {
   line.led = line.led || piece.led;
 }
 
+// Whether an upright rule stands between two bands, `a` the left one.
+bool parted(const std::vector<Component>& rules, const Box& a, const Box& b) {
+  return std::any_of(rules.begin(), rules.end(), [&](const Component& rule) {
+    return rule.height() > rule.width() && rule.x0 < b.x0 + 1 && rule.x1 > a.x1 - 1 &&
+           overlap(rule.y0, rule.y1, a.y0, a.y1) > 0;
+  });
+}
+
 void drop(const std::vector<bool>& gone, std::vector<LetterLine>& lines) {
   size_t kept = 0;
   for (size_t i = 0; i < lines.size(); ++i) {
@@ -154,10 +162,7 @@ void join_near(const std::vector<Component>& rules, std::vector<LetterLine>& lin
     if (gap < 0 || gap > kWordSpace * lower || higher > kLikeWord * lower ||
         overlap(a.y0, a.y1, b.y0, b.y1) < kSameLevel * lower)
       return false;
-    return std::none_of(rules.begin(), rules.end(), [&](const Component& rule) {
-      return rule.height() > rule.width() && rule.x0 < b.x0 + 1 && rule.x1 > a.x1 - 1 &&
-             overlap(rule.y0, rule.y1, a.y0, a.y1) > 0;
-    });
+    return !parted(rules, a, b);
   };
   for (size_t i = 0; i < lines.size(); ++i) {
     for (size_t k = 0; k < lines.size();) {
@@ -191,29 +196,30 @@ std::optional<double> edge_of_led(double text_height, const std::vector<LetterLi
 
 }  // namespace
 
-void join_led(double text_height, std::vector<LetterLine>& lines) {
+void join_led(const std::vector<Component>& rules, double text_height,
+              std::vector<LetterLine>& lines) {
   const auto edge = edge_of_led(text_height, lines);
   if (!edge) return;
   std::vector<Box> bands;
   for (const LetterLine& line : lines) bands.push_back(extent_of(line));
-  // The line beside `own` that ends last before it.
+  std::vector<bool> gone(lines.size(), false);
+  // The line beside `own` that ends last before it; `own` itself where there is none, or a rule
+  // stands between them.
   const auto before = [&](size_t own) {
     size_t nearest = own;
     for (size_t i = 0; i < lines.size(); ++i) {
       const Box &a = bands[own], &b = bands[i];
       const bool level =
           overlap(a.y0, a.y1, b.y0, b.y1) > kSameLevel * std::min(a.height(), b.height());
-      if (i == own || !level || b.x1 > a.x0) continue;
+      if (i == own || gone[i] || !level || b.x1 > a.x0) continue;
       if (nearest == own || b.x1 > bands[nearest].x1) nearest = i;
     }
-    return nearest;
+    return nearest != own && parted(rules, bands[nearest], bands[own]) ? own : nearest;
   };
-  std::vector<bool> gone(lines.size(), false);
   const auto join = [&](size_t left, size_t right) {
     take_in(lines[right], lines[left]);
     lines[left].led = true;
     bands[left] = extent_of(lines[left]);
-    bands[right] = {0, -2, 0, -1};
     gone[right] = true;
   };
   for (size_t i = 0; i < lines.size(); ++i) {

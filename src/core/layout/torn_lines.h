@@ -17,7 +17,8 @@ void join_torn(const std::vector<Component>& rules, double text_height,
 
 // Where several lines are led to one right edge, what ends there without a line of its own beside
 // it (a page number) belongs to the line that it stands level with, and what stands before a led
-// line (a section's number) to that.
-void join_led(double text_height, std::vector<LetterLine>& lines);
+// line (a section's number) to that. `rules`: none stands between them.
+void join_led(const std::vector<Component>& rules, double text_height,
+              std::vector<LetterLine>& lines);
 
 }  // namespace burnisher::layout
