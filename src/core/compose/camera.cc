@@ -77,7 +77,14 @@ Camera::Camera(int sheet_width, int sheet_height, const CameraSettings& settings
   Polygon corners = Box{0, 0, sheet_width_, sheet_height_}.corners();
   for (Point& p : corners) p = apply(m, p);
   Box seen = bounds(corners);
-  if (settings.margin <= 0) {  // cropped to the sheet's own size
+  if (!settings.window.empty()) {  // its size round its middle
+    const Box& window = settings.window;
+    const bool turned = settings.quarter_turns % 2 != 0;
+    const double w = turned ? window.height() : window.width(),
+                 h = turned ? window.width() : window.height();
+    const Point c = apply(m, window.centre());
+    seen = {c.x - w / 2, c.y - h / 2, c.x + w / 2, c.y + h / 2};
+  } else if (settings.margin <= 0) {  // cropped to the sheet's own size
     const bool turned = settings.quarter_turns % 2 != 0;
     const double w = turned ? sheet_height_ : sheet_width_,
                  h = turned ? sheet_width_ : sheet_height_;

@@ -17,6 +17,7 @@ struct CameraSettings {
   double fold = -1;               // where the fold is, sheet pixels; below 0: no fold
   double margin = 0;              // share of the sheet's size that is seen of the bed round it
   float bed = 1;                  // 0 white ... 1 black
+  Box window;                     // of the sheet, all that is seen; empty: the whole sheet
 };
 
 class Camera {

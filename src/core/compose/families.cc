@@ -17,6 +17,10 @@ Font font_of(const Typeface* face, double x_height, Random& random) {
   font.style.x_height = x_height;
   if (random.chance(0.2)) font.style.condense = random.uniform(0.85, 1.15);
   if (random.chance(0.2)) font.style.embolden = random.uniform(-0.01, 0.02);
+  if (random.chance(0.05)) {  // thin and pale
+    font.style.embolden = random.uniform(-0.03, -0.01);
+    font.style.strength = random.uniform(0.5, 0.9);
+  }
   if (random.chance(0.3)) font.style.word_space = random.uniform(0.8, 1.5);
   font.pitch = draw_pitch(random) * x_height;
   return font;
@@ -87,13 +91,14 @@ Font heavier(const Font& font, double size, Random& random) {
 
 const std::vector<Family>& families() {
   static const std::vector<Family> all = {
-      {"book", set_book, 0.10},         {"spread", set_spread, 0.03},
-      {"article", set_article, 0.07},   {"news", set_news, 0.11},
-      {"magazine", set_magazine, 0.08}, {"typed", set_typed, 0.08},
-      {"letter", set_letter, 0.07},     {"table", set_table, 0.12},
-      {"form", set_form, 0.11},         {"list", set_list, 0.10},
+      {"book", set_book, 0.09},         {"spread", set_spread, 0.03},
+      {"article", set_article, 0.06},   {"news", set_news, 0.10},
+      {"magazine", set_magazine, 0.07}, {"typed", set_typed, 0.07},
+      {"letter", set_letter, 0.06},     {"table", set_table, 0.11},
+      {"form", set_form, 0.10},         {"list", set_list, 0.09},
       {"poster", set_poster, 0.05},     {"receipt", set_receipt, 0.04},
-      {"blank", set_blank, 0.04}};
+      {"blank", set_blank, 0.03},       {"listing", set_listing, 0.05},
+      {"screen", set_screen, 0.05},     {"card", set_card, 0.04}};
   return all;
 }
 

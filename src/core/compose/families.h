@@ -46,6 +46,9 @@ Sheet set_list(Desk& desk);
 Sheet set_poster(Desk& desk);
 Sheet set_receipt(Desk& desk);
 Sheet set_blank(Desk& desk);
+Sheet set_screen(Desk& desk);
+Sheet set_listing(Desk& desk);
+Sheet set_card(Desk& desk);
 
 // Shared by several.
 Text text_of(const std::string& ascii);
@@ -58,6 +61,9 @@ double fill_column(Desk& desk, Sheet& sheet, const Font& font, const Box& area,
                    double picture_chance);
 // A table in `area`; returns where it ends.
 double fill_table(Desk& desk, Sheet& sheet, const Font& font, const Box& area);
+// Columns set with the tabulator, in rows, now and then in groups. Returns where they end.
+double fill_tabulated(Sheet& sheet, const Font& font, double pitch, double em, const Box& area,
+                      Random& random);
 void set_picture_with_caption(Desk& desk, Sheet& sheet, const Font& font, const Box& area);
 
 }  // namespace burnisher::compose

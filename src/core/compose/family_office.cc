@@ -5,11 +5,10 @@
 #include "compose/families.h"
 
 namespace burnisher::compose {
-namespace {
 
 // Columns set with the tabulator: rows, now and then in groups. Returns where they end.
-double set_tabulated(Sheet& sheet, const Font& font, double pitch, double em, const Box& area,
-                     Random& random) {
+double fill_tabulated(Sheet& sheet, const Font& font, double pitch, double em, const Box& area,
+                      Random& random) {
   const int rows = random.chance(0.3) ? 10 + random.index(40) : 2 + random.index(8);
   const int stops = 2 + random.index(3);
   const bool figures = random.chance(0.7), groups = random.chance(0.3);
@@ -31,8 +30,6 @@ double set_tabulated(Sheet& sheet, const Font& font, double pitch, double em, co
   }
   return y;
 }
-
-}  // namespace
 
 Sheet set_typed(Desk& desk) {
   Random& random = desk.random;
@@ -61,7 +58,7 @@ Sheet set_typed(Desk& desk) {
                    std::max(1.0, 0.1 * unit));
       rest.y0 += 2 * single;
     } else if (at < 0.24) {
-      rest.y0 = set_tabulated(sheet, font, single, em, rest, random) + single;
+      rest.y0 = fill_tabulated(sheet, font, single, em, rest, random) + single;
     } else {
       sheet.begin(BlockKind::kText);
       ParagraphStyle style;

@@ -5,12 +5,17 @@
 
 #include "base/error.h"
 #include "compose/camera.h"
+#include "compose/crop.h"
 #include "compose/degrade.h"
 #include "compose/families.h"
 #include "raster/blur.h"
 
 namespace burnisher::compose {
 namespace {
+
+constexpr uint64_t kCropSeed = 0x63726f70ull;
+// Shares of pages of which only a part is seen.
+constexpr double kCropped = 0.16, kSmallCropped = 0.4;
 
 const Family& drawn_family(const std::string& name, Random& random) {
   double at = random.uniform();
@@ -145,11 +150,19 @@ ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
   if (unit < 9 && damage.threshold != Threshold::kNone) damage.blur = std::min(damage.blur, 0.5);
 
   const CameraSettings drawn = draw_camera(family.name, sheet, random);
-  const CameraSettings settings = settings_.straight ? CameraSettings{} : drawn;
+  CameraSettings settings = settings_.straight ? CameraSettings{} : drawn;
+  // Drawn apart, so that a crop is of the page that the seed gives without it.
+  Random cropping(seed ^ kCropSeed);
+  const bool small = family.name == std::string("screen") || family.name == std::string("listing");
+  const bool blank = family.name == std::string("blank");
+  if (!settings_.straight && !blank && cropping.chance(small ? kSmallCropped : kCropped)) {
+    settings.window = sheet.printed_place(draw_window(sheet.page(), unit, cropping));
+    settings.margin = 0;
+    settings.bed = static_cast<float>(cropping.chance(0.5) ? 0 : cropping.uniform(0.3, 1));
+  }
   const Camera camera(static_cast<int>(sheet.width()), static_cast<int>(sheet.height()), settings);
   // A blank page's verso is printed; other pages stand in for theirs.
   FloatImage verso;
-  const bool blank = family.name == std::string("blank");
   if (blank && random.chance(0.7)) {
     Desk other{faces, text, random, unit};
     Sheet back = random.chance(0.5) ? set_book(other) : set_table(other);
@@ -167,8 +180,10 @@ ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
   FloatImage seen = camera.seen(ink);
   if (settings.fold >= 0 && random.chance(0.7))
     add_fold_shadow(seen, camera, settings.fold, ink.width(), random);
+  if (!settings.window.empty()) add_shade(draw_shade(cropping), seen);
   page.scan = scan(seen, verso.empty() ? nullptr : &verso, unit, damage, random);
   camera.move(page);
+  if (!settings.window.empty()) keep_visible(page);
   page.family = family.name;
   page.x_height = unit;
   page.truth.dpi = unit / 0.062;

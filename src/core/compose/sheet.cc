@@ -8,6 +8,7 @@
 namespace burnisher::compose {
 namespace {
 
+constexpr double kPalePages = 0.08;  // share of pages with pale words in their text, as links are
 constexpr double kDescent = 0.45, kAscent = 1.6;  // of a line's outline, x-heights
 
 void darken(FloatImage& on, int x, int y, float strength) {
@@ -74,6 +75,8 @@ Sheet::Sheet(int width, int height, const PageText& text, Random& random)
   page_.truth.width = width;
   page_.truth.height = height;
   page_.sheet = Box{0, 0, static_cast<double>(width), static_cast<double>(height)}.corners();
+  if (random.chance(kPalePages)) pale_words_ = random.uniform(0.03, 0.15);
+  pale_ = random.uniform(0.4, 0.7);
 }
 
 void Sheet::begin(BlockKind kind, int level) {
@@ -147,6 +150,9 @@ Box Sheet::line(const Font& font, const std::vector<Text>& words, double x, doub
     Text clean = cleaned(font, w);
     if (clean.empty()) continue;
     pieces.push_back(set(font, clean));
+    if (pale_words_ > 0 && random_.chance(pale_words_)) {
+      for (SetGlyph& glyph : pieces.back().glyphs) glyph.strength *= pale_;
+    }
     width += pieces.back().width;
     kept.push_back(std::move(clean));
   }
@@ -403,6 +409,10 @@ FloatImage Sheet::printed(double x_height, const ScanDamage& damage) {
     page_.truth.blocks.pop_back();
   if (text_.right_to_left) mirror();
   return std::move(ink_);
+}
+
+Box Sheet::printed_place(const Box& box) const {
+  return text_.right_to_left ? mirrored(box, ink_.width()) : box;
 }
 
 void Sheet::mirror() {

@@ -86,6 +86,8 @@ class Sheet {
   // What was set, in the frame of the sheet (before it is printed: as if it ran from left to
   // right); the picture is for the camera to take.
   ComposedPage& page() { return page_; }
+  // Where a part of the sheet comes to lie when it is printed.
+  Box printed_place(const Box& box) const;
   // The ink, 0 none ... 1 full, when the press gives it its edge as `damage` says. Nothing may be
   // set afterwards.
   FloatImage printed(double x_height, const ScanDamage& damage);
@@ -110,6 +112,7 @@ class Sheet {
   FloatImage tone_;          // pictures, tints and marks: no press sharpens them
   std::vector<ReversedBox> reversed_;
   ComposedPage page_;
+  double pale_words_ = 0, pale_ = 1;  // share of words that are pale, and what their ink is
 };
 
 }  // namespace burnisher::compose

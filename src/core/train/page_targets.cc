@@ -44,6 +44,13 @@ TrainingPage varied_window(const compose::ComposedPage& composed, int width, int
                            Random& random) {
   const double size = std::clamp(std::exp(0.16 * random.normal()), 0.6, 1.5);
   const double factor = size * layout::kPageXHeight / composed.x_height;
+  // What is smaller than the window is seen alone, as the network meets it.
+  const auto stepped = [&](int whole, int most) {
+    return std::min(
+        most, static_cast<int>(std::ceil(whole * factor / layout::kPageStep)) * layout::kPageStep);
+  };
+  width = stepped(composed.scan.width(), width);
+  height = stepped(composed.scan.height(), height);
   const auto start = [&](int whole, int window) {
     const double spare = whole * factor - window;
     return std::floor(random.uniform(std::min(0.0, spare), std::max(0.0, spare)));
