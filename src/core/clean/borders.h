@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "base/plane.h"
+#include "raster/components.h"
 #include "raster/reduced.h"
 
 namespace burnisher::clean {
@@ -11,6 +12,12 @@ namespace burnisher::clean {
 // The part of the picture that is sheet: without bands along an edge that are dark all along.
 // The box is in pixels of the scan, and all of it when there is no dark band.
 Box sheet_of(const Reduced& scan);
+
+// A sheet that would be cut through rows of letters, or without them, is left as far as they reach:
+// what lies in the shade is no border. `components`: of the reduced picture's ink, their
+// `text_height` in its pixels. Returns the larger sheet, in pixels of the scan.
+Box with_letters(const Box& sheet, const Reduced& scan, const std::vector<Component>& components,
+                 double text_height);
 
 // A hole punched for filing, in pixels of the scan.
 struct Hole {

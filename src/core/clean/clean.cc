@@ -152,7 +152,7 @@ void keep_inside(const SheetOutline& outline, Measure& m) {
       std::remove_if(m.components.begin(), m.components.end(),
                      [&](const Component& c) { return !outline.inside(c.box().centre()); }),
       m.components.end());
-  m.text_height = m.small.to_full(dominant_height(m.components));
+  m.text_height = m.small.to_full(text_height_of(m.components));
 }
 
 class PageCleaner {
@@ -219,7 +219,10 @@ class PageCleaner {
     Page& page = result.page;
     Projective level;
     const SheetOutline outline =
-        settings_.crop != Crop::kOff ? sheet_outline(m.small.picture()) : SheetOutline{};
+        settings_.crop != Crop::kOff
+            ? with_all_letters(sheet_outline(m.small.picture()), m.components,
+                               m.small.to_small(m.text_height))
+            : SheetOutline{};
     const SheetOutline ground = dark_ground(outline, m.small.picture());
     if (ground.edges() > 0) {
       keep_inside(ground, m);
@@ -298,7 +301,7 @@ class PageCleaner {
   }
 
   void repair(Part& part, CleanResult& result) {
-    clear_edges(result.page.geometry, result.ink);
+    clear_edges(result.page.geometry, result.text_height, result.ink);
     keep("borders", result);
     if (settings_.invert) turn_inverse_blocks(result.text_height, result.ink);
     DespeckleSettings specks = settings_.despeckle;

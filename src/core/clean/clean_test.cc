@@ -194,7 +194,7 @@ TEST(Edges, ShadowsAlongTheEdgesGoAndTextStays) {
   const Bitonal text = to_bitonal(page.picture(), 128);
   page.rule(0, 0, 12, 800, 12).rule(992, 100, 998, 500, 6).rule(0, 790, 1000, 800, 10);
   Bitonal ink = to_bitonal(page.picture(), 128);
-  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, ink), 2);
+  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, 30, ink), 2);
   EXPECT_EQ(ink.bytes(), text.bytes());
 }
 
@@ -210,9 +210,9 @@ TEST(Edges, TheBedRoundASheetGoesAndAPictureThatFillsThePageStays) {
       picture.set_ink(x, y, true);
     }
   }
-  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, bed), 1);
+  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, 30, bed), 1);
   EXPECT_EQ(bed.bytes(), text.bytes());
-  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, picture), 0);
+  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, 30, picture), 0);
 }
 
 }  // namespace

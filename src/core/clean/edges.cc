@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "clean/letter_rows.h"
 #include "raster/components.h"
 
 namespace burnisher::clean {
@@ -16,6 +17,8 @@ constexpr double kShadowShare = 0.85;  // of a shadow's ink lies that near to an
 // and of the middle half at most. A picture that runs to the edges fills the middle, too.
 constexpr double kBedRim = 0.2;
 constexpr double kBedMiddle = 0.05;
+
+constexpr int kFewestAlong = 4;  // letters of a row that lies along an edge
 
 // How much of each component's ink lies in the middle half of the scan, either way.
 std::vector<double> ink_in_middle(const Components& found, const Geometry& geometry) {
@@ -42,9 +45,44 @@ std::vector<double> ink_at_edges(const Components& found, const Geometry& geomet
   return ink;
 }
 
+// Which components are letters of rows that run to an edge or along it: print that was cropped
+// closely stays. Along an edge a row of its own will do; what runs towards one must come from
+// further in: scraps of the leaf beside don't.
+std::vector<bool> letters_at_edges(const Geometry& geometry, double margin, double text_height,
+                                   const std::vector<Component>& list) {
+  std::vector<bool> letters(list.size(), false);
+  if (text_height <= 0) return letters;
+  const std::vector<LetterRow> rows = letter_rows(list, text_height);
+  const auto from_side = [&](const Component& c) {
+    const Point p = geometry.to_scan(c.box().centre());
+    return Point{std::min(p.x, geometry.scan_width - p.x),
+                 std::min(p.y, geometry.scan_height - p.y)};
+  };
+  std::vector<bool> across_inside(list.size(), false), down_inside(list.size(), false);
+  for (size_t i = 0; i < list.size(); ++i) {
+    const Point away = from_side(list[i]);
+    if (away.x < margin || away.y < margin) continue;
+    if (rows[i].across >= 0) across_inside[static_cast<size_t>(rows[i].across)] = true;
+    if (rows[i].down >= 0) down_inside[static_cast<size_t>(rows[i].down)] = true;
+  }
+  for (size_t i = 0; i < list.size(); ++i) {
+    const LetterRow& row = rows[i];
+    if (row.alone()) continue;
+    const Point away = from_side(list[i]);
+    const bool at_side = away.x < margin, at_end = away.y < margin;
+    const bool comes_in = (row.across >= 0 && across_inside[static_cast<size_t>(row.across)]) ||
+                          (row.down >= 0 && down_inside[static_cast<size_t>(row.down)]);
+    const bool along = (at_end && row.across_size >= kFewestAlong) ||
+                       (at_side && row.down_size >= kFewestAlong && row.across < 0 &&
+                        list[i].width() > list[i].height());
+    letters[i] = comes_in || along;
+  }
+  return letters;
+}
+
 }  // namespace
 
-int clear_edges(const Geometry& geometry, Bitonal& ink) {
+int clear_edges(const Geometry& geometry, double text_height, Bitonal& ink) {
   const double shorter = std::min(geometry.scan_width, geometry.scan_height);
   const double margin = kMargin * shorter;
   const Components found = components_of(ink);
@@ -53,6 +91,7 @@ int clear_edges(const Geometry& geometry, Bitonal& ink) {
   const std::vector<double> in_middle = ink_in_middle(found, geometry);
   const double rim = 2 * margin * (geometry.scan_width + geometry.scan_height);
   const double middle = geometry.scan_width / 2.0 * (geometry.scan_height / 2.0);
+  const std::vector<bool> letters = letters_at_edges(geometry, margin, text_height, found.list);
   std::vector<bool> gone(found.list.size(), false);
   int count = 0;
   for (size_t i = 0; i < found.list.size(); ++i) {
@@ -66,7 +105,7 @@ int clear_edges(const Geometry& geometry, Bitonal& ink) {
                           b.height() > kLongShadow * geometry.scan_height;
     const bool shadow = touches && long_one && at_edges[i] > kShadowShare * found.list[i].area;
     const bool bed = in_rim[i] > kBedRim * rim && in_middle[i] < kBedMiddle * middle;
-    gone[i] = within || shadow || bed;
+    gone[i] = (within && !letters[i]) || shadow || bed;
     count += gone[i];
   }
   erase(found, gone, ink);

@@ -51,6 +51,11 @@ double picture_share_of(const Reduced& scan, const Box& full_sheet, double text_
 
 }  // namespace
 
+double text_height_of(const std::vector<Component>& components) {
+  const double height = dominant_height(components);
+  return height > 0 ? height : height_of_few(components);
+}
+
 double grain_of(const Gray& page) {
   // Second differences know no slopes; the median of their cells' sizes is the bare paper's.
   constexpr int kCell = 16;
@@ -79,23 +84,23 @@ Measure measure(const Gray& gray, double dpi, const MeasureSettings& settings) {
   m.small = Reduced(gray, std::max(1, std::min(gray.width(), gray.height()) / kMeasureWidth));
   const Gray& small = m.small.picture();
   m.sheet = {0, 0, static_cast<double>(gray.width()), static_cast<double>(gray.height())};
+  Components found = components_of(binarise(small, settings.binarise, m.small.to_small(dpi)));
   if (settings.borders) {
-    m.sheet = sheet_of(m.small);
+    m.sheet = with_letters(sheet_of(m.small), m.small, found.list, text_height_of(found.list));
     if (m.sheet.x1 > m.small.to_full(small.width() - 1.0)) m.sheet.x1 = gray.width();
     if (m.sheet.y1 > m.small.to_full(small.height() - 1.0)) m.sheet.y1 = gray.height();
   }
-  Components found = components_of(binarise(small, settings.binarise, m.small.to_small(dpi)));
   const Box inner = m.small.to_small(m.sheet);
   const double least = m.small.to_small(settings.least_letter);
   found.list.erase(std::remove_if(found.list.begin(), found.list.end(),
                                   [&](const Component& c) {
-                                    return c.height() < least || c.x0 < inner.x0 || c.y0 < inner.y0 || c.x1 > inner.x1 ||
-                                           c.y1 > inner.y1;
+                                    return c.height() < least || c.x0 < inner.x0 ||
+                                           c.y0 < inner.y0 || c.x1 > inner.x1 || c.y1 > inner.y1;
                                   }),
                    found.list.end());
   m.stroke = m.small.to_full(stroke_width(found.runs));
   m.components = std::move(found.list);
-  const double height = dominant_height(m.components);
+  const double height = text_height_of(m.components);
   m.text_height = m.small.to_full(height);
   m.contrast = contrast_of(small);
   m.picture_share = picture_share_of(m.small, m.sheet, m.text_height);

@@ -14,6 +14,9 @@ namespace burnisher::clean {
 // on the flattest half of the page only).
 double grain_of(const Gray& page);
 
+// See dominant_height; where there are too few letters for that, height_of_few.
+double text_height_of(const std::vector<Component>& components);
+
 struct Measure {
   Reduced small;
   std::vector<Component> components;  // of the reduced picture's ink, within the sheet

@@ -56,8 +56,10 @@ double largest_lean(const Camera& camera, const PlaneMap& to_scan) {
   double most = 0;
   const auto on_page = [&](double x, double y) { return to_scan.back(camera.to_scan({x, y})); };
   for (const double share : {0.1, 0.5, 0.9}) {
-    const Point level = on_page(0.9 * kWidth, share * kHeight) - on_page(0.1 * kWidth, share * kHeight);
-    const Point upright = on_page(share * kWidth, 0.9 * kHeight) - on_page(share * kWidth, 0.1 * kHeight);
+    const Point level =
+        on_page(0.9 * kWidth, share * kHeight) - on_page(0.1 * kWidth, share * kHeight);
+    const Point upright =
+        on_page(share * kWidth, 0.9 * kHeight) - on_page(share * kWidth, 0.1 * kHeight);
     most = std::max({most, std::fabs(std::atan2(level.y, level.x)) / kDegree,
                      std::fabs(std::atan2(upright.x, upright.y)) / kDegree});
   }
@@ -79,7 +81,6 @@ TEST_P(Tilts, AreTakenOutAndTheGroundIsCutOff) {
 INSTANTIATE_TEST_SUITE_P(Cameras, Tilts,
                          ::testing::Values(tilted(10, 0), tilted(0, -10), tilted(8, 7, 3),
                                            tilted(-12, 9, -5), tilted(15, 15), tilted(3, -4, 8)));
-
 
 }  // namespace
 }  // namespace burnisher::clean

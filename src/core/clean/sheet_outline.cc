@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "clean/binarise.h"
+#include "clean/letter_rows.h"
 
 namespace burnisher::clean {
 namespace {
@@ -21,6 +22,8 @@ constexpr double kDarker = 0.75;    // of the sheet's level, the ground's at mos
 constexpr int kBeside = 6;          // pixels from the edge where sheet and ground are compared
 constexpr double kCompared = 0.2;   // share of the places where they are, at least
 constexpr double kTouching = 2;     // pixels: an edge so near to the picture's is the picture's
+
+constexpr int kFewestBeyond = 4;  // letters of a row beyond an edge that make it none
 
 struct Place {
   double along, across;
@@ -130,6 +133,24 @@ std::array<Point, 4> SheetOutline::corners(double width, double height) const {
 bool SheetOutline::inside(Point p) const {
   return !(left && p.x < left->across(p.y)) && !(right && p.x > right->across(p.y)) &&
          !(top && p.y < top->across(p.x)) && !(bottom && p.y > bottom->across(p.x));
+}
+
+SheetOutline with_all_letters(SheetOutline outline, const std::vector<Component>& components,
+                              double text_height) {
+  if (outline.edges() == 0 || text_height <= 0) return outline;
+  const std::vector<LetterRow> rows = letter_rows(components, text_height);
+  for (auto edge :
+       {&SheetOutline::left, &SheetOutline::right, &SheetOutline::top, &SheetOutline::bottom}) {
+    SheetOutline alone;
+    alone.*edge = outline.*edge;
+    int beyond = 0;
+    for (size_t i = 0; i < components.size(); ++i) {
+      beyond += (rows[i].across_size >= kFewestBeyond || rows[i].down_size >= kFewestBeyond) &&
+                !alone.inside(components[i].box().centre());
+    }
+    if (beyond >= kFewestBeyond) (outline.*edge).reset();
+  }
+  return outline;
 }
 
 SheetOutline sheet_outline(const Gray& small) {

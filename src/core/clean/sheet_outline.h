@@ -3,8 +3,10 @@
 
 #include <array>
 #include <optional>
+#include <vector>
 
 #include "base/plane.h"
+#include "raster/components.h"
 #include "raster/image.h"
 
 namespace burnisher::clean {
@@ -22,7 +24,8 @@ struct SheetOutline {
     return left.has_value() + right.has_value() + top.has_value() + bottom.has_value();
   }
   bool inside(Point p) const;  // of the edges that are there
-  // From the upper left one clockwise; where no ground is seen the picture, `width` x `height`, ends.
+  // From the upper left one clockwise; where no ground is seen the picture, `width` x `height`,
+  // ends.
   std::array<Point, 4> corners(double width, double height) const;
 };
 
@@ -30,5 +33,10 @@ struct SheetOutline {
 // most of these places lie on (random sample consensus, Fischler and Bolles 1981, over a fixed
 // choice of pairs), with ground that is clearly darker than the sheet. In pixels of `small`.
 SheetOutline sheet_outline(const Gray& small);
+
+// The outline without edges beyond which rows of letters stand: shade looks like ground, but nobody
+// prints on that. `components`: of the same picture's ink.
+SheetOutline with_all_letters(SheetOutline outline, const std::vector<Component>& components,
+                              double text_height);
 
 }  // namespace burnisher::clean

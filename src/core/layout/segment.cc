@@ -52,18 +52,6 @@ void keep_region(const Box& region, Components& found) {
   found.list.erase(std::remove_if(found.list.begin(), found.list.end(), outside), found.list.end());
 }
 
-// The text height, also of pages with too few letters for statistics: there the larger half says
-// the size. 0: there are none.
-double height_of_few(const std::vector<Component>& list) {
-  std::vector<int> heights;
-  for (const Component& c : list) {
-    if (c.height() >= 5) heights.push_back(c.height());
-  }
-  if (heights.empty()) return 0;
-  std::sort(heights.begin(), heights.end());
-  return heights[heights.size() / 2];
-}
-
 // How much text the network saw on the letters of a line, leaders and white left out.
 double text_seen(const Sight& sight, const LetterLine& line) {
   const Box band = line.band();

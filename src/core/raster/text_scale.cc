@@ -56,6 +56,15 @@ double dominant_height(const std::vector<Component>& components) {
   return sum / count;
 }
 
+double height_of_few(const std::vector<Component>& components) {
+  std::vector<int> heights;
+  for (const Component& c : components)
+    if (letter_like(c)) heights.push_back(c.height());
+  if (heights.empty()) return 0;
+  std::sort(heights.begin(), heights.end());
+  return heights[heights.size() / 2 + heights.size() / 4];
+}
+
 double stroke_width(const std::vector<Run>& runs) {
   constexpr int kWidest = 60;  // pixels of a stroke
   std::vector<int> lengths(kWidest + 2, 0);

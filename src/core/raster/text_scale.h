@@ -14,6 +14,10 @@ constexpr double kXHeightInches = 0.062;
 // main text. 0 when there are too few of them to tell.
 double dominant_height(const std::vector<Component>& components);
 
+// The same where too few letters stand to tell the commonest: the median of the larger half of
+// them, as in a picture of one word. 0: there are none.
+double height_of_few(const std::vector<Component>& components);
+
 // The most common length of runs of ink, in pixels: about the width of an upright stroke. 0: none.
 double stroke_width(const std::vector<Run>& runs);
 
