@@ -13,6 +13,8 @@ namespace {
 constexpr double kLeastContrast = 0.08 * 255;  // weaker "ink" than this is paper's own unevenness
 constexpr double kInverseAsymmetry = 1.3;      // bright excursions this much wider: white on black
 
+constexpr float kBeyond = -1e6f;  // stands for samples beyond the page: there is paper
+
 inline int clamped(int value, int size) {
   return std::clamp(value, 0, size - 1);
 }
@@ -97,6 +99,7 @@ BURNISHER_MULTIVERSION FloatImage sample(const Gray& page, const StripMap& map,
   FloatImage raw(map.width(), frame.height);
   const int fine = std::max(1, static_cast<int>(std::ceil(map.scale() - 0.05)));
   const float share = 1.f / static_cast<float>(fine * fine);
+  const Box page_box{0, 0, static_cast<double>(page.width()), static_cast<double>(page.height())};
   const Sampler<true> quick{page.row(0), page.width(), page.height()};
   const Sampler<false> careful{page.row(0), page.width(), page.height()};
   for (int x = 0; x < map.width(); ++x) {
@@ -111,6 +114,12 @@ BURNISHER_MULTIVERSION FloatImage sample(const Gray& page, const StripMap& map,
         careful.add_column(column, frame.height, fine, share, raw.row(0) + x, map.width());
       }
     }
+    // Letters that the picture's edge cuts would be drawn out into strokes beyond it.
+    const Point top = map.to_page({x + 0.5, 0}), step = map.to_page({x + 0.5, 1}) - top;
+    for (int y = 0; y < frame.height; ++y) {
+      const Point p = top + step * (y + 0.5);
+      if (!page_box.contains(p)) raw.row(y)[x] = kBeyond;
+    }
   }
   return raw;
 }
@@ -122,9 +131,14 @@ struct Levels {
 // The 1 %, 50 % and 99 % grey levels of the strip.
 Levels levels_of(const FloatImage& raw) {
   std::array<int, 256> histogram{};
-  for (float v : raw.samples()) ++histogram[static_cast<size_t>(std::clamp(v, 0.f, 255.f))];
+  int count = 0;
+  for (float v : raw.samples()) {
+    if (v == kBeyond) continue;
+    ++histogram[static_cast<size_t>(std::clamp(v, 0.f, 255.f))];
+    ++count;
+  }
   const auto at = [&](double share) {
-    double left = share * static_cast<double>(raw.samples().size());
+    double left = share * count;
     for (int level = 0; level < 256; ++level) {
       left -= histogram[static_cast<size_t>(level)];
       if (left <= 0) return level + 0.5;
@@ -174,7 +188,9 @@ Gray extract_strip(const Gray& page, const StripMap& map, const StripFrame& fram
   const double gain = sign * (kInkLevel - kPaperLevel) / contrast;
   Gray strip(raw.width(), raw.height());
   for (size_t i = 0; i < raw.samples().size(); ++i) {
-    const double v = kPaperLevel + gain * (levels.middle - raw.samples()[i]);
+    const float sample = raw.samples()[i];
+    const double v =
+        sample == kBeyond ? kPaperLevel : kPaperLevel + gain * (levels.middle - sample);
     strip.samples()[i] = static_cast<uint8_t>(std::clamp(v, 0.0, 255.0) + 0.5);
   }
   return strip;

@@ -15,6 +15,7 @@
 #include "raster/convert.h"
 #include "raster/text_scale.h"
 #include "raster/warp.h"
+#include "recognise/cut_lines.h"
 #include "recognise/item_marks.h"
 #include "recognise/noise.h"
 #include "recognise/numbered_fields.h"
@@ -263,6 +264,7 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
   const bool other_side =
       recognise::shines_through(recogniser, to_gray(cleaned.picture), settings.recognise, page);
   recognise::set_noise_aside(page);
+  recognise::set_cut_lines_aside(page);
   if (cleaned.grainy) recognise::set_scraps_aside(page);
   if (!other_side) {
     recogniser.settle(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
