@@ -28,6 +28,8 @@ nlohmann::json json_of(const run::RunReport& report) {
                      {"part", p.part},
                      {"failed", p.failed},
                      {"blank", p.blank},
+                     {"unread", p.unread},
+                     {"set_aside", p.set_aside},
                      {"languages", p.languages},
                      {"words", p.words},
                      {"suspects", p.suspects},
@@ -59,10 +61,13 @@ nlohmann::json json_of(const run::RunReport& report) {
 }
 
 void print_summary(const run::RunReport& report, Console& console) {
-  int failed = 0, blank = 0, look = 0, suspects = 0, repairs = 0;
+  int failed = 0, blank = 0, unread = 0, look = 0, suspects = 0, repairs = 0, marks = 0, marked = 0;
   for (const run::PageReport& p : report.pages) {
     failed += p.failed;
     blank += p.blank;
+    unread += !p.unread.empty();
+    marks += p.set_aside;
+    marked += p.set_aside > 0;
     suspects += p.suspects;
     repairs += static_cast<int>(p.changes.size());
     look += !p.failed && !p.look.empty();
@@ -70,12 +75,16 @@ void print_summary(const run::RunReport& report, Console& console) {
   if (!report.pages.empty())
     console.say(fmt::format("{} {} in {:.1f} s{}{}{}", report.pages.size(),
                             report.pages.size() == 1 ? "page" : "pages", report.seconds,
-                            blank ? fmt::format(", {} blank", blank) : "",
+                            (blank ? fmt::format(", {} blank", blank) : "") +
+                                (unread ? fmt::format(", {} unread", unread) : ""),
                             look ? fmt::format(", {} to look at", look) : "",
                             failed ? fmt::format(", {} failed", failed) : ""));
   if (suspects + repairs > 0)
     console.say(fmt::format("{} suspect {}, {} mended", suspects, suspects == 1 ? "word" : "words",
                             repairs));
+  if (marks > 0)
+    console.say(fmt::format("{} {} set aside as no text on {} {}: --report shows them", marks,
+                            marks == 1 ? "mark" : "marks", marked, marked == 1 ? "page" : "pages"));
   for (const std::string& path : report.written) console.say("written: " + path);
   for (const std::string& path : report.up_to_date) console.say("up to date: " + path);
   for (const std::string& path : report.waiting) console.point_out("waits for a person: " + path);

@@ -5,7 +5,8 @@
 
 namespace burnisher::clean {
 
-// How many components of letter size stand beside another in `ink`, on rows or columns.
+// How many components of letter size stand beside another in `ink`, on rows or columns; or how many
+// stand alone, where three are of one size.
 // `text_height`: pixels; 0: no text was seen, and there are none.
 int letters_on(const Bitonal& ink, double text_height);
 

@@ -18,6 +18,7 @@ json json_of(const PageRecord& page) {
           {"blank", page.blank},     {"other_side", page.other_side},
           {"skew", page.skew},       {"perspective", page.perspective},
           {"curl", page.curl},       {"notes", page.notes},
+          {"unread", page.unread},
           {"words", page.words},     {"suspects", page.suspects},
           {"held", page.held},       {"look", page.look}};
 }
@@ -36,6 +37,7 @@ PageRecord page_of(const json& from) {
   from.at("perspective").get_to(page.perspective);
   from.at("curl").get_to(page.curl);
   from.at("notes").get_to(page.notes);
+  page.unread = from.value("unread", "");
   from.at("words").get_to(page.words);
   from.at("suspects").get_to(page.suspects);
   from.at("held").get_to(page.held);

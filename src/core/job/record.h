@@ -28,6 +28,7 @@ struct PageRecord {
   bool person = false;  // has been changed by a person (or another program) since it was read
   bool blank = false;
   bool other_side = false;  // see clean::CleanResult
+  std::string unread;       // the same
   double skew = 0, perspective = 0, curl = 0;
   std::vector<std::string> notes;
   // Of the last delivery, for `status`.

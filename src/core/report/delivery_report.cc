@@ -103,9 +103,10 @@ std::string chart_of(const std::vector<run::PageReport>& pages) {
         : page.confidence < kSure         ? "#d9b04c"
                                           : "#4a7ba6",
         escaped(where(page)),
-        page.failed  ? "failed"
-        : page.blank ? "blank"
-                     : fmt::format("{:.0f} % sure", 100 * page.confidence));
+        page.failed            ? "failed"
+        : page.blank           ? "blank"
+        : !page.unread.empty() ? "unread"
+                               : fmt::format("{:.0f} % sure", 100 * page.confidence));
   }
   return fmt::format(
       "<svg viewBox=\"0 0 {0:.0f} {1:.0f}\" width=\"{0:.0f}\" height=\"{1:.0f}\" role=\"img\" "
@@ -114,20 +115,30 @@ std::string chart_of(const std::vector<run::PageReport>& pages) {
       step * static_cast<double>(pages.size()), kChartHeight, bars);
 }
 
+std::string set_aside_of(const run::PageReport& page) {
+  if (page.set_aside == 0) return "";
+  std::string told = fmt::format("<div class=\"aside\">{} {} set aside as no text", page.set_aside,
+                                 page.set_aside == 1 ? "mark" : "marks");
+  for (const auto& picture : page.aside)
+    told += " " + html_picture(Picture(picture->clone()), "set aside on " + where(page));
+  return told + "</div>";
+}
+
 std::string row_of(const run::PageReport& page, size_t number) {
   std::vector<std::string> look = page.look;
   look.insert(look.end(), page.held.begin(), page.held.end());
-  const std::string sure = page.failed  ? "failed"
-                           : page.blank ? "blank"
-                                        : fmt::format("{:.0f} %", 100 * page.confidence);
+  const std::string sure = page.failed            ? "failed"
+                           : page.blank           ? "blank"
+                           : !page.unread.empty() ? "unread"
+                                                  : fmt::format("{:.0f} %", 100 * page.confidence);
   return fmt::format(
       "<tr id=\"page-{}\"><td class=\"number\">{}</td><td>{}</td><td>{}</td><td "
       "class=\"number\">{}</td><td class=\"number\">{}</td><td class=\"number\">{}</td><td>{}</td>"
       "<td>{}</td></tr>\n",
       number, number,
       page.thumbnail ? html_picture(Picture(page.thumbnail->clone()), where(page)) : "",
-      escaped(where(page)), sure, page.words, page.suspects, list_of(done_to(page), "done"),
-      list_of(look, "look"));
+      escaped(where(page)), sure, page.words, page.suspects,
+      list_of(done_to(page), "done") + set_aside_of(page), list_of(look, "look"));
 }
 
 }  // namespace

@@ -324,6 +324,7 @@ ReadScan JobSession::take_up(const ScanTask& task, const job::ScanRecord& record
     page.page = read_page_xml(text, read_path(name + ".xml")).page;
     page.blank = one.blank;
     page.other_side = one.other_side;
+    page.unread = one.unread;
     page.skew = one.skew;
     page.perspective = one.perspective;
     page.curl = one.curl;
@@ -344,6 +345,7 @@ ReadScan JobSession::take_up(const ScanTask& task, const job::ScanRecord& record
       page.page = std::move(persons);
       page.person = true;
       page.blank = page.other_side = false;
+      page.unread.clear();
     }
     page.page.file = task.file->path();  // the folder may have been moved
     changed.push_back(other);
@@ -377,6 +379,7 @@ void JobSession::put_down(const ScanTask& task, ReadScan& read, const std::strin
     one.person = page.person;
     one.blank = page.blank;
     one.other_side = page.other_side;
+    one.unread = page.unread;
     one.skew = page.skew;
     one.perspective = page.perspective;
     one.curl = page.curl;

@@ -101,6 +101,7 @@ ReadScan read_scan(const layout::PageNetwork& network, const recognise::Recognis
     ReadPage page;
     page.blank = cleaned.blank;
     page.other_side = cleaned.other_side;
+    page.unread = cleaned.why_unread;
     page.skew = cleaned.skew;
     page.perspective = cleaned.perspective;
     page.curl = cleaned.curl;
@@ -140,6 +141,7 @@ void clean_again(const ReadScan& read, ScanInHand& hand) {
     clean::CleanResult& own = hand.cleaned.back();
     own.blank = page.blank;
     own.other_side = page.other_side;
+    own.why_unread = page.unread;
   }
 }
 

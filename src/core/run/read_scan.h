@@ -19,6 +19,7 @@ constexpr int kReadingVersion = 1;
 struct ReadPage {
   Page page;
   bool blank = false, other_side = false;  // see clean::CleanResult
+  std::string unread;                      // why_unread of the same
   double skew = 0, perspective = 0, curl = 0;
   std::vector<std::string> notes;  // what was done or assumed, for a person
   bool person = false;             // a person changed it since

@@ -29,6 +29,9 @@ struct PageReport {
   int turn = 0;            // degrees counter-clockwise it was turned by to stand upright
   double turn_confidence = 0;
   bool blank = false;
+  std::string unread;  // why nothing was read on a page that is not blank
+  int set_aside = 0;   // blocks that looked like text and were not: stamps, scribble, stains
+  std::vector<std::shared_ptr<const Gray>> aside;  // pictures of the first of them, on request
   std::vector<std::string> languages;  // read in, the commonest first
   int words = 0;
   int suspects = 0;

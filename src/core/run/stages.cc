@@ -8,7 +8,9 @@
 #include <numeric>
 
 #include "base/error.h"
+#include "clean/faint_ink.h"
 #include "clean/settings_text.h"
+#include "layout/faint_text.h"
 #include "layout/stencil.h"
 #include "layout/turned.h"
 #include "page/as_stored.h"
@@ -21,6 +23,7 @@
 #include "recognise/numbered_fields.h"
 #include "recognise/rows_or_columns.h"
 #include "recognise/show_through.h"
+#include "run/unread.h"
 
 namespace burnisher::run {
 namespace {
@@ -175,6 +178,12 @@ std::optional<clean::CleanResult> cleaned_again(const Scan& picture, const Page&
   return std::nullopt;
 }
 
+// Nothing was read on it: is nothing there?
+void tell_unread(clean::CleanResult& cleaned) {
+  cleaned.why_unread = unread_reason(evidence_on(cleaned));
+  cleaned.blank = cleaned.why_unread.empty();
+}
+
 }  // namespace
 
 layout::Sight sight_of(const layout::PageNetwork& network, const layout::SegmentSettings& settings,
@@ -196,6 +205,9 @@ layout::Sight sight_of(const layout::PageNetwork& network, const layout::Segment
 std::string segment_stage(const layout::Sight& sight, const StageSettings& settings,
                           clean::CleanResult& cleaned) {
   if (cleaned.blank) return "";
+  const std::vector<Box> faint = layout::text_without_ink(sight, cleaned.ink);
+  if (!faint.empty() && !std::holds_alternative<Bitonal>(cleaned.picture))
+    clean::add_faint_ink(clean::smooth_page(cleaned), faint, cleaned.ink);
   layout::segment(cleaned.ink, sight, cleaned.text_height, settings.segment, cleaned.page,
                   cleaned.rules);
   const std::string misfit = lay_stencil(settings.stencils, cleaned.page);
@@ -258,7 +270,10 @@ CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& netwo
 
 void recognise_stage(const recognise::Recogniser& recogniser, const StageSettings& settings,
                      clean::CleanResult& cleaned) {
-  if (cleaned.blank) return;
+  if (cleaned.blank) {
+    tell_unread(cleaned);
+    return;
+  }
   Page& page = cleaned.page;
   recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
   const bool other_side =
@@ -276,8 +291,9 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
     }
   }
   if (other_side) recognise::set_all_aside(page);
-  cleaned.other_side = other_side;
   cleaned.blank = other_side || recognise::set_blank_aside(page);
+  cleaned.other_side = other_side;
+  if (!other_side && !page.has_words()) tell_unread(cleaned);
   round_as_stored(page);
 }
 

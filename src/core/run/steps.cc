@@ -16,6 +16,7 @@
 #include "layout/maps_picture.h"
 #include "page/as_stored.h"
 #include "raster/convert.h"
+#include "raster/turn.h"
 #include "raster/png.h"
 #include "run/checks.h"
 
@@ -44,7 +45,10 @@ PageReport report_of(const Page& page) {
   report.barcodes = page.barcodes;
   report.confidence = page.mean_confidence();
   for (const Block& block : page.blocks) {
-    if (block.kind == BlockKind::kNoise) continue;
+    if (block.kind == BlockKind::kNoise) {
+      report.set_aside += !block.lines.empty();
+      continue;
+    }
     for (const Line& line : block.lines) {
       for (const Word& word : line.words) report.suspects += word.reasons != 0;
     }
@@ -56,6 +60,30 @@ std::shared_ptr<const Gray> thumbnail_of(const Picture& picture) {
   constexpr int kWidth = 120;  // pixels
   const Gray gray = to_gray(picture);
   return std::make_shared<Gray>(reduced(gray, std::max(1, gray.width() / kWidth)));
+}
+
+std::vector<std::shared_ptr<const Gray>> pictures_set_aside(const Picture& picture,
+                                                            const Page& page) {
+  constexpr size_t kMost = 6;                // of a page
+  constexpr int kWidth = 160, kHeight = 48;  // pixels, at most
+  std::vector<std::shared_ptr<const Gray>> pictures;
+  Gray gray;
+  for (const Block& block : page.blocks) {
+    if (block.kind != BlockKind::kNoise || block.lines.empty() || pictures.size() == kMost)
+      continue;
+    if (gray.empty()) gray = to_gray(picture);
+    const Box box = bounds(block.outline);
+    const int x0 = std::clamp(static_cast<int>(box.x0) - 2, 0, gray.width()),
+              y0 = std::clamp(static_cast<int>(box.y0) - 2, 0, gray.height()),
+              x1 = std::clamp(static_cast<int>(box.x1) + 3, x0, gray.width()),
+              y1 = std::clamp(static_cast<int>(box.y1) + 3, y0, gray.height());
+    if (x1 <= x0 || y1 <= y0) continue;
+    const Gray part = cut_out(gray, x0, y0, x1, y1);
+    pictures.push_back(
+        std::make_shared<Gray>(reduced(part, std::max({1, (part.width() + kWidth - 1) / kWidth,
+                                                       (part.height() + kHeight - 1) / kHeight}))));
+  }
+  return pictures;
 }
 
 void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page& page,
@@ -135,6 +163,9 @@ PageReport report_of(const ReadScan& read, const ReadPage& page, const Page& cor
   report.perspective = page.perspective;
   report.curl = page.curl;
   report.blank = page.blank;
+  if (page.blank) report.set_aside = 0;  // the paper's grain, or its other side
+  report.unread = page.unread;
+  if (!page.unread.empty()) report.look.push_back(page.unread);
   return report;
 }
 
@@ -262,6 +293,8 @@ PageResult finished(const ScanTask& task, ReadScan& read, size_t place, Pictures
       page = std::move(cleaned.page);
     }
     if (settings.thumbnails) result.report.thumbnail = thumbnail_of(cleaned.picture);
+    if (settings.thumbnails && !about.blank)
+      result.report.aside = pictures_set_aside(cleaned.picture, page);
     if (job != nullptr && !kept) try {
         finished.job_picture = job->keep_picture(cleaned.picture, page);
       } catch (const OutputError& cause) {

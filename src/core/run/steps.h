@@ -49,6 +49,9 @@ std::string read_into(const JobSession& job, const ScanTask& task, const Readers
 // What shows of a page by itself: its words, suspects and how sure they are.
 PageReport report_of(const Page& page);
 std::shared_ptr<const Gray> thumbnail_of(const Picture& picture);
+// Of the first few blocks that were set aside as no text.
+std::vector<std::shared_ptr<const Gray>> pictures_set_aside(const Picture& picture,
+                                                            const Page& page);
 
 // FOLDER/NAME-0007-1-scan.png, -2-page.png, -3-bitonal.png, -4-overlay.png. `page`: as it was read.
 void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page& page,

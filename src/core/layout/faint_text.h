@@ -1,0 +1,14 @@
+// Where the network sees text and the threshold left no ink: pale links in black text, worn places.
+#pragma once
+
+#include <vector>
+
+#include "layout/sight.h"
+#include "raster/image.h"
+
+namespace burnisher::layout {
+
+// Boxes, in pixels of the page, along lines of text without ink of their own.
+std::vector<Box> text_without_ink(const Sight& sight, const Bitonal& ink);
+
+}  // namespace burnisher::layout
