@@ -2,7 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/files.h"
 #include "program.h"
@@ -48,7 +48,7 @@ TEST_F(Barcodes, AreToldWithKindAndPlaceEverywhere) {
   const Outcome o =
       in(folder_, "$B run batch --out all.txt --out all.tsv --job job --barcodes --json --lang en");
   EXPECT_LE(o.code, 1) << o.err;
-  const json pages = json::parse(o.out)["pages"];
+  const json pages = parse_json(o.out)["pages"];
   ASSERT_EQ(pages.size(), 2u);
   ASSERT_EQ(pages[0]["barcodes"].size(), 2u) << o.out;
   EXPECT_EQ(pages[0]["barcodes"][0]["kind"], "QRCode");
@@ -61,9 +61,9 @@ TEST_F(Barcodes, AreToldWithKindAndPlaceEverywhere) {
   EXPECT_TRUE(
       contains(in(folder_, "$B export job/s-0001.xml --out again.tsv --quiet && cat again.tsv").out,
                "barcode QRCode"));
-  const json survey = json::parse(
+  const json survey = parse_json(
       in(folder_, "$B survey batch/s.pgm --barcodes --out s.json --quiet && cat s.json").out);
-  EXPECT_TRUE(contains(survey.dump(), "burnisher-separator:box=7"));
+  EXPECT_TRUE(contains(json_text(survey), "burnisher-separator:box=7"));
 }
 
 TEST_F(Barcodes, SeparatorSheetsCutABatchAndNameItsDocuments) {

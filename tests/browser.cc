@@ -8,9 +8,9 @@
 
 #include <chrono>
 #include <cstdlib>
-#include <nlohmann/json.hpp>
 #include <stdexcept>
 #include <thread>
+#include "base/json.h"
 
 #include "program.h"
 #include "testing/printed_page.h"
@@ -54,9 +54,9 @@ Browser::Browser() : port_(free_port()) {
                             {{"args",
                               {"--headless", "--no-sandbox", "--disable-gpu",
                                "--allow-file-access-from-files", "--window-size=1280,800"}}}}}}}}};
-  const json answer = json::parse(ask("POST", "session", wanted.dump()), nullptr, false);
+  const json answer = json_or_discarded(ask("POST", "session", json_text(wanted)));
   if (!answer.is_object() || !answer.contains("value") || !answer["value"].contains("sessionId"))
-    throw std::runtime_error("Chromium did not start: " + answer.dump());
+    throw std::runtime_error("Chromium did not start: " + json_text(answer));
   session_ = "session/" + answer["value"]["sessionId"].get<std::string>() + "/";
 }
 
@@ -89,7 +89,7 @@ void Browser::open_address(const std::string& address) {
   // The driver's own waiting can hang on pages that load things later: a mark tells the page that
   // is left from the one that comes.
   value_of("window.left = true");
-  ask("POST", session_ + "url", json{{"url", address}}.dump());
+  ask("POST", session_ + "url", json_text(json{{"url", address}}));
   for (int i = 0; i < 300; ++i) {
     if (value_of("!window.left && document.readyState") == "complete") return;
     std::this_thread::sleep_for(std::chrono::milliseconds(100));
@@ -98,10 +98,10 @@ void Browser::open_address(const std::string& address) {
 }
 
 std::string Browser::element(const std::string& css) {
-  const json answer = json::parse(
-      ask("POST", session_ + "element", json{{"using", "css selector"}, {"value", css}}.dump()));
+  const json answer = parse_json(ask("POST", session_ + "element",
+                                     json_text(json{{"using", "css selector"}, {"value", css}})));
   if (!answer["value"].is_object() || answer["value"].contains("error"))
-    throw std::runtime_error("no element " + css + ": " + answer.dump());
+    throw std::runtime_error("no element " + css + ": " + json_text(answer));
   return session_ + "element/" + answer["value"].begin().value().get<std::string>() + "/";
 }
 
@@ -110,11 +110,11 @@ void Browser::click(const std::string& css) {
 }
 
 void Browser::type(const std::string& keys, const std::string& css) {
-  ask("POST", element(css) + "value", json{{"text", keys}}.dump());
+  ask("POST", element(css) + "value", json_text(json{{"text", keys}}));
 }
 
 std::string Browser::text_of(const std::string& css) {
-  return json::parse(ask("GET", element(css) + "text", ""))["value"].get<std::string>();
+  return parse_json(ask("GET", element(css) + "text", ""))["value"].get<std::string>();
 }
 
 void Browser::drag(double x0, double y0, double x1, double y1, bool shift) {
@@ -141,14 +141,14 @@ void Browser::drag(double x0, double y0, double x1, double y1, bool shift) {
       {"type", "key"}, {"id", "keys"}, {"actions", {held, pause, pause, pause, pause, let_go}}};
   json all = mouse;
   all["actions"].insert(all["actions"].begin(), pause);
-  ask("POST", session_ + "actions", json{{"actions", {all, keys}}}.dump());
+  ask("POST", session_ + "actions", json_text(json{{"actions", {all, keys}}}));
 }
 
 std::string Browser::value_of(const std::string& expression) {
-  const json answer = json::parse(
-      ask("POST", session_ + "execute/sync",
-          json{{"script", "return String(" + expression + ")"}, {"args", json::array()}}.dump()));
-  return answer["value"].is_string() ? answer["value"].get<std::string>() : answer.dump();
+  const json answer = parse_json(ask(
+      "POST", session_ + "execute/sync",
+      json_text(json{{"script", "return String(" + expression + ")"}, {"args", json::array()}})));
+  return answer["value"].is_string() ? answer["value"].get<std::string>() : json_text(answer);
 }
 
 }  // namespace burnisher::tests

@@ -2,7 +2,7 @@
 
 #include <gtest/gtest.h>
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include <cmath>
 #include <filesystem>
@@ -62,7 +62,7 @@ TEST(Survey, SaysWhatEachScanIs) {
                           " && $B survey a-crooked.png b-blank.png c-spread.png d-turned.png --out "
                           "s.json --out s.tsv --out s.html");
   ASSERT_EQ(o.code, 0) << o.err;
-  const auto pages = nlohmann::json::parse(content_of(folder.file("s.json"))).at("pages");
+  const auto pages = parse_json(content_of(folder.file("s.json"))).at("pages");
   ASSERT_EQ(pages.size(), 4u);
   EXPECT_NEAR(pages[0]["skew"].get<double>(), 1.5, 0.05);
   EXPECT_EQ(pages[0]["dpi"], 300);
@@ -198,7 +198,7 @@ TEST(Recipes, HoldWhatCorrectingIsToDo) {
   const Outcome o =
       shell(cd + "$B run log.png --out-dir done --to text --recipe strict.toml --json");
   EXPECT_EQ(o.code, 1) << o.err;
-  const auto page = nlohmann::json::parse(o.out)["pages"][0];
+  const auto page = parse_json(o.out)["pages"][0];
   EXPECT_GT(page["suspects"], 0);
   EXPECT_EQ(page["held"].size(), 1u);
   EXPECT_TRUE(std::filesystem::exists(folder.file("done/waiting/log.txt")));

@@ -1,7 +1,7 @@
 // Documents as they are delivered: PDFs, texts, tables of words, through the built program.
 #include <gtest/gtest.h>
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include <algorithm>
 #include <cstdio>
@@ -189,7 +189,7 @@ TEST(Delivery, WordsOfACrookedFacsimileLieOnItsPrint) {
                "--quiet")
                 .code,
             0);
-  const auto words = nlohmann::json::parse(content_of(folder.file("a.json")));
+  const auto words = parse_json(content_of(folder.file("a.json")));
   const Outcome boxes = in(folder, "pdftotext -bbox a.pdf -");
   int checked = 0;
   for (const auto& word : words) {
@@ -416,8 +416,8 @@ TEST(PdfIn, ExistingTextIsReplacedOrStopsOnRequest) {
   const Outcome replaced =
       in(folder, "$B run mixed.pdf --out a.pdf --existing-text replace --json");
   ASSERT_EQ(replaced.code, 0) << replaced.err;
-  const auto pages = nlohmann::json::parse(replaced.out)["pages"];
-  EXPECT_TRUE(contains(pages[1]["notes"].dump(), "read anew"));
+  const auto pages = parse_json(replaced.out)["pages"];
+  EXPECT_TRUE(contains(json_text(pages[1]["notes"]), "read anew"));
   EXPECT_EQ(in(folder, "qpdf --check a.pdf").code, 0);
 }
 
@@ -472,7 +472,7 @@ TEST(Check, NamesFaultsAndGivesTheirNumber) {
   ASSERT_EQ(in(folder, "$B export job --out a.pdf --quiet").code, 0);
   const Outcome o = in(folder, "$B check a.pdf --archive --json");
   EXPECT_EQ(o.code, 1);
-  const auto found = nlohmann::json::parse(o.out);
+  const auto found = parse_json(o.out);
   EXPECT_EQ(found[0]["pages"], 2);
   EXPECT_FALSE(found[0]["faults"].empty());
   put(folder.file("no.pdf"), "nothing");

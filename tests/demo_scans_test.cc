@@ -3,7 +3,7 @@
 
 #include <gtest/gtest.h>
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include <algorithm>
 #include <sstream>
@@ -68,7 +68,7 @@ TEST(DemoScansTogether, BecomeOneDocumentWithItsOddPagesPutRight) {
   testing::TemporaryFolder folder;
   const Outcome o = shell("$B run " BURNISHER_DEMO_SCANS " --json --out " + folder.file("all.pdf"));
   EXPECT_EQ(o.code, 0);
-  const auto pages = nlohmann::json::parse(o.out)["pages"];
+  const auto pages = parse_json(o.out)["pages"];
   ASSERT_EQ(pages.size(), 14u);  // the spread is two
   EXPECT_EQ(pages[6]["turn"], 180);
   EXPECT_TRUE(pages[8]["blank"]);

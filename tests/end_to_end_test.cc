@@ -1,6 +1,6 @@
 #include <gtest/gtest.h>
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include <cmath>
 #include <cstdio>
@@ -120,7 +120,7 @@ TEST(Run, ManyInputsManyPagesOneDocumentEach) {
   for (const char* name : {"one.pdf", "one.txt", "one.xml", "two.pdf", "two.txt", "two.xml"}) {
     EXPECT_TRUE(std::filesystem::exists(folder.file(std::string("done/") + name))) << name;
   }
-  const auto summary = nlohmann::json::parse(o.out);
+  const auto summary = parse_json(o.out);
   EXPECT_EQ(summary["pages"].size(), 2u);
   EXPECT_TRUE(summary["pages"][1]["blank"]);
   EXPECT_EQ(summary["written"].size(), 6u);
@@ -157,11 +157,11 @@ TEST(Run, PagesOfAPdfAreReadAndCanBeChosen) {
   const Outcome o =
       shell("cd " + folder.path() + " && $B run three.pdf --pages 2-3 --out again.txt --json");
   ASSERT_EQ(o.code, 0) << o.err;
-  const auto summary = nlohmann::json::parse(o.out);
+  const auto summary = parse_json(o.out);
   ASSERT_EQ(summary["pages"].size(), 2u);
   EXPECT_EQ(summary["pages"][0]["page"], 2);
   EXPECT_NEAR(summary["pages"][0]["dpi"].get<double>(), 300, 3);
-  EXPECT_TRUE(contains(summary["pages"][0]["notes"].dump(), "has real text already"));
+  EXPECT_TRUE(contains(json_text(summary["pages"][0]["notes"]), "has real text already"));
 }
 
 TEST(Run, StepsCanBeKeptAndLookedAt) {
@@ -251,8 +251,7 @@ TEST(Score, TellsErrorsByPageAndByCharacter) {
   EXPECT_TRUE(contains(o.out, "1 read as l")) << o.out;
   EXPECT_TRUE(contains(o.err, "b.txt: has no result in done")) << o.err;
   EXPECT_TRUE(contains(content_of(folder.file("t.tsv")), "a\t20\t3\t15.00"));
-  const auto json =
-      nlohmann::json::parse(shell("cd " + folder.path() + " && $B score done truth --json").out);
+  const auto json = parse_json(shell("cd " + folder.path() + " && $B score done truth --json").out);
   EXPECT_EQ(json["pages"].size(), 2u);
   EXPECT_EQ(json["all"]["errors"], 8);
   EXPECT_EQ(shell("cd " + folder.path() + " && $B score nowhere truth").code, 2);
@@ -265,14 +264,14 @@ TEST(Languages, AreReportedAndAWrongSettingIsPointedOut) {
     return shell("cd " + folder.path() + " && $B run log.png --out log.xml --overwrite --json " +
                  options);
   };
-  const auto page = nlohmann::json::parse(run("").out)["pages"][0];
-  EXPECT_EQ(page["languages"], nlohmann::json::parse("[\"en\"]"));
+  const auto page = parse_json(run("").out)["pages"][0];
+  EXPECT_EQ(page["languages"], parse_json("[\"en\"]"));
   EXPECT_TRUE(contains(content_of(folder.file("log.xml")), "LANG=\"en\""));
   EXPECT_TRUE(contains(run("--lang de").err, "reads like 'en', which is none of the languages"));
   EXPECT_FALSE(contains(run("--lang de,en").err, "reads like"));
   const Outcome none = run("--lang none");
   EXPECT_FALSE(contains(none.err, "reads like"));
-  EXPECT_TRUE(nlohmann::json::parse(none.out)["pages"][0]["languages"].empty());
+  EXPECT_TRUE(parse_json(none.out)["pages"][0]["languages"].empty());
 }
 
 TEST(Help, EveryCommandHasOneWithAnExample) {
@@ -434,7 +433,7 @@ TEST(Run, PagesThatDoNotStandUprightAreTurned) {
                           " && $B run upside.png --out x.txt --out x.xml --positions scan --json");
   ASSERT_EQ(o.code, 0) << o.err;
   EXPECT_LT(error_rate(content_of(folder.file("x.txt")), log_text()), 0.03);
-  EXPECT_EQ(nlohmann::json::parse(o.out)["pages"][0]["turn"], 180);
+  EXPECT_EQ(parse_json(o.out)["pages"][0]["turn"], 180);
   EXPECT_TRUE(contains(o.err, "turned by 180 degrees")) << o.err;
   // In the scan as it came in, the first word stands at the lower right.
   const std::string alto = content_of(folder.file("x.xml"));

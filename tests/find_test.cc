@@ -3,7 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/files.h"
 #include "browser.h"
@@ -75,7 +75,7 @@ TEST_F(Find, SaysWhatAFreerSearchWouldFind) {
 }
 
 TEST_F(Find, GivesTablesAndJsonWithPlaces) {
-  const json all = json::parse(find("lamp Rock --json").out);
+  const json all = parse_json(find("lamp Rock --json").out);
   ASSERT_EQ(all["hits"].size(), 4u);
   const json& first = all["hits"][0];
   EXPECT_EQ(first["sought"], "Rock");
@@ -97,7 +97,7 @@ TEST_F(Find, ReadsPdfHocrAltoAndFoldersOfThem) {
   EXPECT_EQ(find("Hallow --count", "all.html").out, "2\n");
   ASSERT_EQ(in(folder_, "$B run scans/leaf1.png --out-dir kept --to alto,pdf --lang en").code, 0);
   const Outcome o = find("Hallow --json", "kept");
-  const json hits = json::parse(o.out)["hits"];
+  const json hits = parse_json(o.out)["hits"];
   ASSERT_EQ(hits.size(), 1u) << o.err;  // not once more in the PDF beside it
   EXPECT_TRUE(contains(hits[0]["file"].get<std::string>(), "leaf1.xml"));
   EXPECT_TRUE(contains(hits[0]["pdf"].get<std::string>(), "leaf1.pdf"));
@@ -150,7 +150,7 @@ TEST_F(Find, MarksHitsInACopyOfThePdf) {
                "words.html")
                 .code,
             0);
-  const json box = json::parse(find("Hallow --json").out)["hits"][0]["lines"][0]["box"];
+  const json box = parse_json(find("Hallow --json").out)["hits"][0]["lines"][0]["box"];
   const std::string ppm = content_of(folder_.file("page-1.ppm"));
   const size_t head = ppm.find("255\n") + 4;
   const int width = std::stoi(ppm.substr(3));

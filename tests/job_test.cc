@@ -6,10 +6,10 @@
 #include <chrono>
 #include <csignal>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 #include <random>
 #include <regex>
 #include <thread>
+#include "base/json.h"
 
 #include "background_program.h"
 #include "base/files.h"
@@ -168,7 +168,7 @@ TEST_F(Job, FailuresAreKeptAndTriedAgain) {
   EXPECT_EQ(in(folder_, "$B run scans --job job --out all.txt").code, 1);
   const Outcome status = in(folder_, "$B status job --json");
   EXPECT_EQ(status.code, 1);
-  const auto json = nlohmann::json::parse(status.out);
+  const auto json = parse_json(status.out);
   EXPECT_EQ(json["read"], 2);
   ASSERT_EQ(json["failed"].size(), 1u);
   EXPECT_EQ(json["failed"][0]["scan"], "leaf003-0001");
@@ -247,7 +247,7 @@ TEST_F(Job, AnInterruptionEndsAfterThePagesInWork) {
   EXPECT_EQ(o.code, 130) << content_of(folder_.file("log"));
   EXPECT_TRUE(contains(content_of(folder_.file("log")), "`burnisher run --job job` goes on"));
   EXPECT_FALSE(fs::exists(folder_.file("all.txt")));
-  const auto status = nlohmann::json::parse(in(folder_, "$B status job --json").out);
+  const auto status = parse_json(in(folder_, "$B status job --json").out);
   EXPECT_GT(status["read"], 0);
   EXPECT_LT(status["read"], 40);
   EXPECT_TRUE(status["workers"].empty());
@@ -329,7 +329,7 @@ TEST_F(Job, WorkersShareAndDeliverTheSame) {
                        "$B work job --threads 1 2> two.log & two=$!; "
                        "sleep 0.4; kill -9 $one; wait $two; }");
   EXPECT_EQ(o.code, 0) << content_of(folder_.file("two.log"));
-  const auto status = nlohmann::json::parse(in(folder_, "$B status job --json").out);
+  const auto status = parse_json(in(folder_, "$B status job --json").out);
   EXPECT_EQ(status["read"], 16);
   EXPECT_FALSE(fs::exists(folder_.file("all.txt")));
   const Outcome delivered = run();

@@ -2,7 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/files.h"
 #include "browser.h"
@@ -54,7 +54,7 @@ class LayoutSheet : public ::testing::Test {
     const std::string text = browser_.value_of(
         "(() => { const m = get('draw').getScreenCTM(); return JSON.stringify([m.a * " +
         std::to_string(x) + " + m.e, m.d * " + std::to_string(y) + " + m.f]); })()");
-    const json at = json::parse(text);
+    const json at = parse_json(text);
     return {at[0].get<double>(), at[1].get<double>()};
   }
   void drag(double x0, double y0, double x1, double y1, bool shift = false) {
@@ -122,13 +122,13 @@ TEST_F(LayoutSheet, BlocksAreMovedAndResized) {
   drag(100, 500, 300, 560);
   drag(200, 530, 250, 700);  // the middle: moved
   const json after_move =
-      json::parse(browser_.value_of("JSON.stringify(bounds(state().blocks[0].outline))"));
+      parse_json(browser_.value_of("JSON.stringify(bounds(state().blocks[0].outline))"));
   EXPECT_NEAR(after_move[0].get<double>(), 150, 2);
   EXPECT_NEAR(after_move[1].get<double>(), 670, 2);
   EXPECT_NEAR(after_move[2].get<double>() - after_move[0].get<double>(), 200, 2);
   drag(350, 730, 800, 780);  // the corner: resized
   const json box =
-      json::parse(browser_.value_of("JSON.stringify(bounds(state().blocks[0].outline))"));
+      parse_json(browser_.value_of("JSON.stringify(bounds(state().blocks[0].outline))"));
   EXPECT_NEAR(box[2].get<double>(), 800, 4);
   EXPECT_NEAR(box[3].get<double>(), 780, 4);
   press("\uE014\uE014");  // right by two pixels
@@ -217,7 +217,7 @@ TEST_F(LayoutSheet, PagesAreLeftOutAndTurned) {
   EXPECT_TRUE(contains(browser_.text_of("#looked"), "2 of 3"));
   const std::string text = delivered();
   EXPECT_FALSE(contains(content_of(folder_.file("all.txt")), "meeting 1"));
-  const json job = json::parse(content_of(folder_.file("job/job.json")));
+  const json job = parse_json(content_of(folder_.file("job/job.json")));
   EXPECT_EQ(job["wishes"]["m2-0001"]["turn"], 180);
   EXPECT_TRUE(job["wishes"]["m1-0001"]["leave_out"].get<bool>());
   EXPECT_FALSE(contains(content_of(folder_.file("all.txt")), "meeting 2"));

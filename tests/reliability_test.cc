@@ -4,7 +4,7 @@
 
 #include <filesystem>
 #include <fstream>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/files.h"
 #include "correct/decisions.h"
@@ -66,7 +66,7 @@ TEST_F(BadPage, OfTheJobThatCannotBeWrittenIsNamedAndTheDocumentIsThere) {
   const Outcome o =
       in(folder_, "$B run a.png b.png c.png --out again.txt --job job --lang en --json");
   EXPECT_EQ(o.code, 1);
-  const auto report = nlohmann::json::parse(o.out);
+  const auto report = parse_json(o.out);
   ASSERT_EQ(report["problems"].size(), 1u) << o.out;
   EXPECT_TRUE(contains(report["problems"][0], "b.png")) << o.out;
   const std::string text = content_of(folder_.file("again.txt"));
@@ -91,7 +91,7 @@ TEST_F(BadPage, TargetsThatAreThereAreToldBeforeTheWork) {
   put(folder_.file("done/b.txt"), "mine");
   const Outcome o = in(folder_, "$B run a.png b.png c.png --out-dir done --to text --json");
   EXPECT_EQ(o.code, 1);
-  const auto report = nlohmann::json::parse(o.out);
+  const auto report = parse_json(o.out);
   EXPECT_EQ(report["pages"].size(), 2u) << "no page of b.png was worked on";
   EXPECT_TRUE(contains(report["problems"][0], "--overwrite")) << o.out;
   EXPECT_EQ(content_of(folder_.file("done/b.txt")), "mine");
@@ -233,7 +233,7 @@ TEST(Numbers, OfTheScansSizeAreTheSameEverywhere) {
                                    demo_scan("09-blank.jpg") + " " + demo_scan("02-letter.jpg") +
                                    " --out a.pdf --drop-blank --report r.html --json");
   ASSERT_LE(o.code, 1) << o.err;
-  const size_t bytes = nlohmann::json::parse(o.out)["source_bytes"];
+  const size_t bytes = parse_json(o.out)["source_bytes"];
   size_t files = 0;
   for (const char* name : {"10-spread.jpg", "09-blank.jpg", "02-letter.jpg"})
     files += fs::file_size(demo_scan(name));

@@ -4,7 +4,7 @@
 
 #include <algorithm>
 #include <cstdlib>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/files.h"
 #include "base/printed_order.h"
@@ -193,7 +193,7 @@ TEST_F(Scripts, BundlesAreListed) {
   for (const char* part :
        {"latin\n", "Latin (Latn)", "cyrillic\n", "Cyrillic (Cyrl)", "lines, the last time"})
     EXPECT_TRUE(contains(list.out, part)) << list.out;
-  const auto table = nlohmann::json::parse(shell("$B models cyrillic --json").out);
+  const auto table = parse_json(shell("$B models cyrillic --json").out);
   ASSERT_EQ(table.size(), 1u);
   EXPECT_EQ(table[0]["scripts"][0], "Cyrl");
   EXPECT_GT(table[0]["characters"].get<int>(), 150);

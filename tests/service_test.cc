@@ -8,8 +8,8 @@
 
 #include <csignal>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 #include <regex>
+#include "base/json.h"
 
 #include "background_program.h"
 #include "base/files.h"
@@ -49,7 +49,7 @@ class Serve : public ::testing::Test {
   struct Answer {
     int status = 0;
     std::string body;
-    json as_json() const { return json::parse(body, nullptr, false); }
+    json as_json() const { return json_or_discarded(body); }
   };
   Answer ask(const std::string& path, const std::string& options = "") {
     const Outcome o = in(folder_, "curl -s -m 60 -o body -w '%{http_code}' " + options + " '" +
@@ -68,7 +68,7 @@ class Serve : public ::testing::Test {
       state = ask(path, options).as_json();
       const std::string at = state.value("state", "");
       return at == "done" || at == "failed" || at == "held";
-    })) << state.dump();
+    })) << json_text(state);
     return state;
   }
   // A bare connection, for what no client would send.
@@ -94,7 +94,7 @@ TEST_F(Serve, TakesScansAndGivesDocumentsOfEveryKind) {
   const std::string path = sent(
       "-F file=@a.png -F file=@b.png -F 'settings={\"lang\":\"en\",\"title\":\"Keeper log\"}'");
   const json state = done(path);
-  EXPECT_EQ(state["state"], "done") << state.dump();
+  EXPECT_EQ(state["state"], "done") << json_text(state);
   EXPECT_EQ(state["pages"], 2);
   EXPECT_EQ(state["files"], json({"a.png", "b.png"}));
   EXPECT_TRUE(contains(folded(ask(path + "/result.txt").body),
@@ -114,7 +114,7 @@ TEST_F(Serve, TakesScansAndGivesDocumentsOfEveryKind) {
   EXPECT_TRUE(contains(in(folder_, "pdfinfo body").out, "Raw"));
   EXPECT_EQ(ask(raw, "-X DELETE").status, 204);
   // Decisions change the results.
-  const json words = json::parse(ask(path + "/result.json").body);
+  const json words = parse_json(ask(path + "/result.json").body);
   json lamp;
   for (const json& word : words)
     if (word["text"] == "lamp") lamp = word;
@@ -177,8 +177,9 @@ TEST_F(Serve, WhatCannotBeReadFailsAndSaysSo) {
   EXPECT_EQ(ask("/v1/read", "--data-binary @bomb.png").status, 422);
   const json state = done(sent("-F file=@bomb.png"));
   EXPECT_EQ(state["state"], "failed");
-  EXPECT_TRUE(contains(state["why"].get<std::string>(), "pixels")) << state.dump();
-  EXPECT_FALSE(contains(state.dump(), folder_.path()));  // nobody outside learns where things lie
+  EXPECT_TRUE(contains(state["why"].get<std::string>(), "pixels")) << json_text(state);
+  EXPECT_FALSE(
+      contains(json_text(state), folder_.path()));  // nobody outside learns where things lie
   // A body that unfolds on its way in is not taken.
   EXPECT_EQ(ask("/v1/read", "-H 'Content-Encoding: gzip' --data-binary @a.png").status, 415);
 }
@@ -240,8 +241,9 @@ TEST_F(Serve, WhatWaitsIsOpenWithOnePersonAtATimeAndSentOn) {
       "-F file=@a.png -F file=@b.png -F 'settings={\"hold-if\":\"suspects>1%\",\"lang\":\"en\","
       "\"title\":\"Keeper log\"}'");
   const json state = done(path, rask);
-  ASSERT_EQ(state["state"], "held") << state.dump();
-  EXPECT_TRUE(contains(state["held"][0].get<std::string>(), "page 1 of a.png: ")) << state.dump();
+  ASSERT_EQ(state["state"], "held") << json_text(state);
+  EXPECT_TRUE(contains(state["held"][0].get<std::string>(), "page 1 of a.png: "))
+      << json_text(state);
   EXPECT_EQ(ask(path + "/result.txt", rask).status, 409);
   const std::string id = path.substr(path.rfind('/') + 1), waiting = "/v1/waiting/" + id;
   EXPECT_EQ(ask("/v1/waiting", rask).as_json()["documents"].size(), 0u);  // no reviewer

@@ -2,7 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/files.h"
 #include "pagefile/page_xml.h"
@@ -147,7 +147,7 @@ TEST(Teaching, ScoresAsJsonTellKindsOfBlocks) {
   shell(cd + "$B run log.png --out log.pdf --job job --quiet");
   const Outcome o = shell(cd + "$B score job/log-0001.xml log.txt --json --tsv table.tsv");
   ASSERT_EQ(o.code, 0) << o.err;
-  const auto json = nlohmann::json::parse(o.out);
+  const auto json = parse_json(o.out);
   EXPECT_GT(json["kinds"]["text"]["errors"], 0);
   EXPECT_EQ(json["pages"].size(), 1u);
   EXPECT_EQ(json["pages"][0]["errors"], json["all"]["errors"]);
@@ -155,7 +155,7 @@ TEST(Teaching, ScoresAsJsonTellKindsOfBlocks) {
   EXPECT_TRUE(contains(content_of(folder.file("table.tsv")), "cer_percent"));
   // Plain text on both sides has no blocks.
   put(folder.file("read.txt"), "something\n");
-  const auto plain = nlohmann::json::parse(shell(cd + "$B score read.txt log.txt --json").out);
+  const auto plain = parse_json(shell(cd + "$B score read.txt log.txt --json").out);
   EXPECT_TRUE(plain["kinds"].empty());
   EXPECT_EQ(shell(cd + "$B score read.txt log.txt --html e.html --images nowhere").code, 2);
 }
@@ -223,8 +223,7 @@ TEST(Teaching, WhatIsMixedUpIsLearntFromRenderedLines) {
   const Outcome o = shell(train + "--lang en --lines 60");
   ASSERT_EQ(o.code, 0) << o.err;
   EXPECT_TRUE(contains(o.err, "words were wrong")) << o.err;
-  const auto confusion_model =
-      nlohmann::json::parse(content_of(folder.file("confusion_model.json")));
+  const auto confusion_model = parse_json(content_of(folder.file("confusion_model.json")));
   EXPECT_EQ(confusion_model["record"]["language"], "en");
   EXPECT_GT(confusion_model["limit"].get<double>(), 0);
   // An unknown word is more suspicious than another.

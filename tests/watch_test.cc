@@ -7,9 +7,9 @@
 #include <chrono>
 #include <csignal>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 #include <sstream>
 #include <thread>
+#include "base/json.h"
 
 #include "background_program.h"
 #include "base/files.h"
@@ -139,7 +139,7 @@ TEST_F(Watch, WhatWaitsIsDeliveredWhenDecisionsCome) {
   EXPECT_TRUE(there("out/waiting/odd-refused.txt"));
   // As the proof sheet writes it: the word's place in its scan.
   const std::string job = folder_.file("out/in-work/odd.job");
-  const json word = json::parse(
+  const json word = parse_json(
       in(folder_, "$B find xqzvk --in " + job + " --json").out)["hits"][0]["lines"][0]["scan_box"];
   std::ostringstream table;
   table << "id\tfile\tpage\tx\ty\twidth\theight\tlook\tread\tdecision\ttext\n\todd.png\t1\t"
@@ -167,7 +167,7 @@ TEST_F(Watch, FlowsWorkSideBySideAndLogAsJson) {
   std::istringstream lines(o.out);
   int delivered = 0;
   for (std::string line; std::getline(lines, line);)
-    delivered += json::parse(line)["event"] == "delivered";
+    delivered += parse_json(line)["event"] == "delivered";
   EXPECT_EQ(delivered, 2) << o.out;
 }
 

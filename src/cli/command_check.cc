@@ -1,6 +1,6 @@
 #include <fmt/core.h>
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "cli/commands.h"
@@ -58,7 +58,7 @@ int check_all(const CheckOptions& o, Context& context) {
       faults = true;
     }
   }
-  if (o.json) fmt::print("{}\n", all.dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
+  if (o.json) fmt::print("{}\n", json_text(all, 2));
   if (looked_at == 0) return kNothing;
   return faults ? kSomeLeft : kAllDone;
 }

@@ -2,7 +2,7 @@
 #include <fmt/core.h>
 
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "cli/commands.h"
 #include "recognise/model.h"
@@ -62,7 +62,7 @@ int list_models(const ModelsOptions& options, Context& context) {
       bundles.push_back(context.models.bundles({own.name}).front());
   for (const recognise::Bundle& bundle : bundles) all.push_back(described(bundle));
   if (options.json) {
-    fmt::print("{}\n", all.dump(2));
+    fmt::print("{}\n", json_text(all, 2));
     return kAllDone;
   }
   for (const nlohmann::json& bundle : all) {

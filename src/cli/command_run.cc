@@ -1,6 +1,6 @@
 #include <fmt/core.h>
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -137,9 +137,7 @@ int run_all(RunOptions& options, Context& context) {
   if (!options.delivery.report.empty())
     write_file(options.delivery.report, report::delivery_report(report), s.delivery.overwrite);
   print_summary(report, context.console);
-  if (options.json)
-    fmt::print("{}\n",
-               json_of(report).dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
+  if (options.json) fmt::print("{}\n", json_text(json_of(report), 2));
   if (report.cancelled) {
     context.console.point_out("stopped; " + go_on(s));
     return kStopped;

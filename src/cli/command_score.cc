@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <filesystem>
 #include <fstream>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -185,7 +185,7 @@ void print_json(const report::ScoreReport& r) {
     kinds[name_of(kind)] = {{"characters", e.characters}, {"errors", e.errors}};
   nlohmann::json report = {{"pages", pages}, {"all", json_of("all", r.all)}, {"kinds", kinds}};
   if (r.certainty.words() > 0) report["expected_calibration_error"] = r.certainty.error();
-  fmt::print("{}\n", report.dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
+  fmt::print("{}\n", json_text(report, 2));
 }
 
 std::string table_of(const report::ScoreReport& r) {

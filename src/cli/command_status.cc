@@ -1,7 +1,7 @@
 #include <fmt/core.h>
 
 #include <cmath>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "cli/commands.h"
 #include "run/job_status.h"
@@ -97,8 +97,7 @@ void add_status(CommandLine& line, Context&) {
   command.action([o] {
     const run::JobStatus status = run::status_of(o->folder);
     if (o->json)
-      fmt::print("{}\n",
-                 json_of(status).dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
+      fmt::print("{}\n", json_text(json_of(status), 2));
     else
       print(status);
     return status.failed.empty() && status.waiting.empty() && status.read == status.scans

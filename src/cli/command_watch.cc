@@ -3,9 +3,9 @@
 #include <algorithm>
 #include <filesystem>
 #include <mutex>
-#include <nlohmann/json.hpp>
 #include <sstream>
 #include <thread>
+#include "base/json.h"
 
 #include "base/clock.h"
 #include "base/error.h"
@@ -135,8 +135,7 @@ class Log {
           {"time", utc_now()},    {"flow", event.flow},      {"document", event.document},
           {"event", event.what},  {"files", event.files},    {"why", event.why},
           {"pages", event.pages}, {"seconds", event.seconds}};
-      fmt::print("{}\n",
-                 line.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace));
+      fmt::print("{}\n", json_text(line));
       std::fflush(stdout);
       return;
     }

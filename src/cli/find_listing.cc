@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <cstdlib>
 #include <map>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/unicode.h"
 #include "cli/find_results.h"
@@ -172,8 +172,7 @@ void print_json(const std::vector<Searched>& searched, const std::vector<std::st
     hits.push_back(std::move(json));
   });
   const ordered_json all = {{"sought", sought}, {"hits", hits}};
-  std::fputs((all.dump(1, ' ', false, ordered_json::error_handler_t::replace) + "\n").c_str(),
-             stdout);
+  std::fputs((json_text(all, 1) + "\n").c_str(), stdout);
 }
 
 void print_concordance(const std::vector<Searched>& searched,

@@ -93,6 +93,9 @@ void add_job(Command& command, RunOptions& o) {
               "existing job needs no inputs and options again")
       .type_name("DIR");
   command.flag("--explain", o.explain, "with --job: say what would be done and why; do nothing");
+  command.flag("--as-read", s.as_read,
+               "with --job: pages that an earlier version of the program read, or other models, "
+               "stay as they were read");
   command.flag("--afresh", s.afresh,
                "with --job: do everything again; pages that a person changed go to its folder "
                "removed/");
@@ -127,8 +130,8 @@ void add_stages(Command& command, RunOptions& o) {
 // What a job keeps of the line: not how it is to be worked on, but what is to come of it.
 run::GivenOptions kept_options(const Context& context, const std::string& folder) {
   static const std::set<std::string> not_kept = {
-      "job",       "explain",    "afresh", "threads", "json",  "quiet", "recipe",
-      "overwrite", "keep-steps", "on",     "nodes",   "slurm", "models"};
+      "job",    "explain",   "as-read",    "afresh", "threads", "json",  "quiet",
+      "recipe", "overwrite", "keep-steps", "on",     "nodes",   "slurm", "models"};
   CommandLine line("burnisher", "");
   Context fresh;
   add_run(line, fresh);

@@ -6,7 +6,7 @@
 
 #include <algorithm>
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -38,8 +38,7 @@ Desk::Desk(const std::string& folder) : folder_(folder) {
   for (const auto& entry : fs::directory_iterator(folder)) {
     if (entry.path().extension() != ".json") continue;
     try {
-      held_.push_back(
-          nlohmann::json::parse(read_file(entry.path().string())).get<DocumentRecord>());
+      held_.push_back(parse_json(read_file(entry.path().string())).get<DocumentRecord>());
     } catch (const std::exception&) {
       // Cut short before it was ever acted on: its source is taken again.
       fs::remove(entry.path(), status);
@@ -70,9 +69,7 @@ bool Desk::knows(const std::string& source, const std::string& signature) const 
 }
 
 void Desk::put(const DocumentRecord& record) {
-  write_file(
-      path_of(record.name),
-      nlohmann::json(record).dump(1, ' ', false, nlohmann::json::error_handler_t::replace) + "\n");
+  write_file(path_of(record.name), json_text(nlohmann::json(record), 1) + "\n");
   for (DocumentRecord& one : held_) {
     if (one.name != record.name) continue;
     one = record;

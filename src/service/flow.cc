@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <chrono>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 #include <thread>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -203,7 +203,7 @@ void Flow::read(DocumentRecord& record) {
   const ProcessResult result = program(arguments);
   if (result.exit_code == kStopped || found_busy(result) || cancelled_())
     return;  // goes on the next time
-  const json report = json::parse(result.output.begin(), result.output.end(), nullptr, false);
+  const json report = json_or_discarded(result.output);
   if (result.exit_code > kSomeLeft && !fs::exists(record.source, status)) {
     be_gone(record);
     return;

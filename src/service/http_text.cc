@@ -12,7 +12,7 @@ constexpr size_t kMostParts = 1000;  // of a multipart body
 }  // namespace
 
 std::string dumped(const ordered_json& all) {
-  return all.dump(-1, ' ', false, ordered_json::error_handler_t::replace);
+  return json_text(all);
 }
 
 std::string type_of(const std::string& ending) {

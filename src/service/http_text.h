@@ -3,9 +3,9 @@
 
 #include <httplib.h>
 
-#include <nlohmann/json.hpp>
 #include <string>
 #include <vector>
+#include "base/json.h"
 
 namespace burnisher::service {
 

@@ -1,6 +1,6 @@
 #include "service/openapi.h"
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "service/request_settings.h"
 
@@ -160,7 +160,7 @@ std::string openapi_json() {
       {"security", ordered_json::array({{{"token", ordered_json::array()}}})},
       {"paths", paths},
       {"components", {{"securitySchemes", {{"token", {{"type", "http"}, {"scheme", "bearer"}}}}}}}};
-  return all.dump(1);
+  return json_text(all, 1);
 }
 
 }  // namespace burnisher::service

@@ -1,6 +1,6 @@
 #include "service/problem.h"
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 namespace burnisher::service {
 namespace {
@@ -37,7 +37,7 @@ const char* title_of(int status) {
 std::string problem_json(int status, const std::string& detail) {
   const nlohmann::ordered_json all = {
       {"type", "about:blank"}, {"title", title_of(status)}, {"status", status}, {"detail", detail}};
-  return all.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
+  return json_text(all);
 }
 
 }  // namespace burnisher::service

@@ -85,8 +85,7 @@ void Service::State::read(StoredDocument& one) {
     result = program(arguments, settings.most_seconds, cancelled);
   }
   if (closing || store.gone(one.id)) return;  // goes on at the next start, or is gone
-  const auto report =
-      ordered_json::parse(result.output.begin(), result.output.end(), nullptr, false);
+  const auto report = ordered_json_or_discarded(result.output);
   ++counters.documents;
   if (result.exit_code > kSomeLeft || !report.is_object()) {
     ++counters.failed;

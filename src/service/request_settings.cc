@@ -1,7 +1,7 @@
 #include "service/request_settings.h"
 
 #include <algorithm>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "run/hold.h"
@@ -39,7 +39,7 @@ constexpr const char* kRecipes[] = {"archive", "draft", "faint", "fax", "photo",
 constexpr size_t kLongest = 2000;  // bytes of a value
 
 std::string text_of(const std::string& name, const json& value) {
-  const std::string text = value.is_string() ? value.get<std::string>() : value.dump();
+  const std::string text = value.is_string() ? value.get<std::string>() : json_text(value);
   if (text.size() > kLongest || text.find('\0') != std::string::npos)
     throw HttpProblem(422, "the setting " + name + " is too long");
   return text;
@@ -75,7 +75,7 @@ std::vector<std::string> allowed_settings() {
 std::vector<std::string> arguments_of(const std::string& text) {
   std::vector<std::string> arguments;
   if (text.empty()) return arguments;
-  const json all = json::parse(text, nullptr, false);
+  const json all = json_or_discarded(text);
   if (!all.is_object()) throw HttpProblem(422, "the settings are no JSON object");
   for (const auto& [name, value] : all.items()) {
     const auto* found =

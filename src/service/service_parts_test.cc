@@ -5,9 +5,9 @@
 
 #include <chrono>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 #include <set>
 #include <thread>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -240,14 +240,14 @@ TEST(Store, WhatWaitsForAPersonIsFoundWhosoeverItIs) {
 }
 
 TEST(Problems, AreToldAsTheStandardHasIt) {
-  const auto problem = nlohmann::json::parse(problem_json(429, "too many \"documents\""));
+  const auto problem = parse_json(problem_json(429, "too many \"documents\""));
   EXPECT_EQ(problem["title"], "Too Many Requests");
   EXPECT_EQ(problem["status"], 429);
   EXPECT_EQ(problem["detail"], "too many \"documents\"");
 }
 
 TEST(Description, NamesEverySettingThatIsAllowed) {
-  const auto api = nlohmann::json::parse(openapi_json());
+  const auto api = parse_json(openapi_json());
   const auto& keys = api["paths"]["/v1/documents"]["post"]["requestBody"]["content"]
                         ["multipart/form-data"]["schema"]["properties"]["settings"]["x-keys"];
   EXPECT_EQ(keys.get<Names>(), allowed_settings());

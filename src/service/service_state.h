@@ -7,7 +7,7 @@
 
 #include <atomic>
 #include <mutex>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/process.h"
 #include "service/claims.h"

@@ -1,7 +1,7 @@
 #include "service/small_reads.h"
 
 #include <cmath>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "export/text.h"
 #include "run/read_scan.h"
@@ -69,7 +69,7 @@ std::string SmallReads::read(const std::string& bytes) const {
       {"width", width_of(hand.scan.picture)},
       {"height", height_of(hand.scan.picture)},
       {"lines", lines}};
-  return all.dump(-1, ' ', false, ordered_json::error_handler_t::replace);
+  return json_text(all);
 }
 
 }  // namespace burnisher::service

@@ -5,7 +5,7 @@
 
 #include <algorithm>
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/clock.h"
 #include "base/error.h"
@@ -79,8 +79,8 @@ Store::Store(const std::string& folder) : folder_(folder) {
     const std::string id = entry.path().filename();
     if (!is_id(id)) continue;
     try {
-      auto one = nlohmann::json::parse(read_file((entry.path() / "document.json").string()))
-                     .get<StoredDocument>();
+      auto one =
+          parse_json(read_file((entry.path() / "document.json").string())).get<StoredDocument>();
       // What was at work when the service ended is gone on with.
       if (one.state == DocumentState::kWorking) one.state = DocumentState::kWaiting;
       documents_[id] = std::move(one);
@@ -96,9 +96,8 @@ std::string Store::folder_of(const std::string& id) const {
 }
 
 void Store::write(const StoredDocument& one) const {
-  write_file(
-      (fs::path(folder_of(one.id)) / "document.json").string(),
-      nlohmann::json(one).dump(1, ' ', false, nlohmann::json::error_handler_t::replace) + "\n");
+  write_file((fs::path(folder_of(one.id)) / "document.json").string(),
+             json_text(nlohmann::json(one), 1) + "\n");
 }
 
 StoredDocument Store::add(const std::vector<Upload>& uploads, const std::string& owner,

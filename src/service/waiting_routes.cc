@@ -63,7 +63,7 @@ void check_kept(const Service::State& s, const std::string& id, const std::strin
 }
 
 json object_in(const std::string& body) {
-  json said = json::parse(body.empty() ? "{}" : body, nullptr, false);
+  json said = json_or_discarded(body.empty() ? "{}" : body);
   if (!said.is_object()) throw HttpProblem(422, "the body is no JSON object");
   return said;
 }

@@ -5,8 +5,8 @@
 #include <unistd.h>
 #include <chrono>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 #include <thread>
+#include "base/json.h"
 
 #include "base/files.h"
 #include "program.h"
@@ -131,7 +131,7 @@ TEST(Cluster, TwoNodesDoAJobAndALostWorkerCostsNothing) {
     ASSERT_TRUE(fs::exists(there.file(name))) << log;
     EXPECT_TRUE(content_of(here.file(name)) == content_of(there.file(name))) << name;
   }
-  const auto status = nlohmann::json::parse(in(there, "$B status job --json").out);
+  const auto status = parse_json(in(there, "$B status job --json").out);
   EXPECT_EQ(status["read"], 60);
 }
 

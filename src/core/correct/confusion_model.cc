@@ -1,7 +1,7 @@
 #include "correct/confusion_model.h"
 
 #include <cmath>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -57,7 +57,7 @@ ConfusionModel read_confusion_model(const std::string& path) {
   const auto bytes = read_file(path);
   ConfusionModel confusion_model;
   try {
-    const auto json = nlohmann::json::parse(bytes.begin(), bytes.end());
+    const auto json = parse_json(bytes);
     for (const auto& row : json.at("confusions"))
       confusion_model.confusions.push_back({utf32_of(row.at(0).get<std::string>()),
                                             utf32_of(row.at(1).get<std::string>()), row.at(2)});
@@ -78,12 +78,12 @@ std::string write_confusion_model(const ConfusionModel& confusion_model) {
   nlohmann::json confusions = nlohmann::json::array();
   for (const Confusion& m : confusion_model.confusions)
     confusions.push_back({utf8_of(m.truth), utf8_of(m.read), std::round(100 * m.cost) / 100});
-  std::string text = "{\"limit\": " + nlohmann::json(confusion_model.limit).dump() +
-                     ",\n\"record\": " + nlohmann::json(confusion_model.record).dump() +
-                     ",\n\"weights\": " + nlohmann::json(confusion_model.weights).dump() +
+  std::string text = "{\"limit\": " + json_text(nlohmann::json(confusion_model.limit)) +
+                     ",\n\"record\": " + json_text(nlohmann::json(confusion_model.record)) +
+                     ",\n\"weights\": " + json_text(nlohmann::json(confusion_model.weights)) +
                      ",\n\"confusions\": [\n";
   for (size_t i = 0; i < confusions.size(); ++i)
-    text += confusions[i].dump() + (i + 1 < confusions.size() ? ",\n" : "\n");
+    text += json_text(confusions[i]) + (i + 1 < confusions.size() ? ",\n" : "\n");
   return text + "]}\n";
 }
 

@@ -4,8 +4,8 @@
 
 #include <algorithm>
 
-#include <nlohmann/json.hpp>
 #include <pugixml.hpp>
+#include "base/json.h"
 
 #include "export/hocr.h"
 #include "export/text.h"
@@ -215,7 +215,7 @@ TEST(WordList, OneRowAWord) {
             "3\t1\ttext\t1\t2\t119\t70\t137\t108\t0.500\tunsure,odd\t\t9\n");
   std::string json = exporting::word_list_json(page, Positions::kPage, 3);
   json = "[" + json.substr(0, json.size() - 2) + "]";
-  const auto rows = nlohmann::json::parse(json);
+  const auto rows = parse_json(json);
   ASSERT_EQ(rows.size(), 2u);
   EXPECT_EQ(rows[1]["text"], "9");
   EXPECT_EQ(rows[1]["box"][2], 137);

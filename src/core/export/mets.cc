@@ -125,6 +125,7 @@ Mets::Mets(const Sink& sink, const MetsSettings& settings,
 
 void Mets::add(const Page& page, const PageFiles& files, const std::string& printed_number) {
   leaves_.push_back({files, printed_number});
+  if (!page.reading.empty()) readings_.insert(page.reading);
   for (const Block& block : page.blocks) {
     if (block.kind != BlockKind::kHeading) continue;
     Heading heading;
@@ -160,6 +161,9 @@ pugi::xml_node root_of(pugi::xml_document& document, const MetsSettings& setting
 void Mets::finish() {
   pugi::xml_document document;
   auto root = root_of(document, settings_);
+  for (const std::string& version : readings_)
+    root.child("metsHdr").child("agent").append_child("note").text() =
+        ("reading " + version).c_str();
   describe(root, settings_);
   add_pages(root);
   if (!headings_.empty()) add_sections(root);

@@ -3,6 +3,7 @@
 // pages they stand on.
 #pragma once
 
+#include <set>
 #include <string>
 #include <vector>
 
@@ -54,6 +55,7 @@ class Mets {
   std::vector<std::string> documents_;
   std::vector<Leaf> leaves_;
   std::vector<Heading> headings_;
+  std::set<std::string> readings_;  // versions that pages were read by
 };
 
 }  // namespace burnisher::exporting

@@ -4,7 +4,7 @@
 
 #include <cmath>
 #include <functional>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "page/block_kind.h"
 #include "page/reasons.h"
@@ -81,7 +81,7 @@ std::string word_list_json(const Page& page, Positions positions, int number) {
                                         {"suspect", reason_names(r.of.reasons)},
                                         {"language", r.in_line.language},
                                         {"text", r.of.text}};
-    text += row.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace) + ",\n";
+    text += json_text(row) + ",\n";
   });
   for (const Barcode& code : page.barcodes) {
     const Box b = placed(bounds(code.outline), page, positions);
@@ -91,7 +91,7 @@ std::string word_list_json(const Page& page, Positions positions, int number) {
         {"barcode", code.kind},
         {"box", {std::lround(b.x0), std::lround(b.y0), std::lround(b.x1), std::lround(b.y1)}},
         {"text", code.text}};
-    text += row.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace) + ",\n";
+    text += json_text(row) + ",\n";
   }
   return text;
 }

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -95,7 +95,7 @@ int64_t Index::document(const std::string& key, const std::string& name, const F
       "update set name = excluded.name, fields = excluded.fields, position = excluded.position "
       "returning id");
   put.bind(stored(key)).bind(name);
-  put.bind(list.dump(-1, ' ', false, ordered_json::error_handler_t::replace));
+  put.bind(json_text(list));
   put.bind(static_cast<int64_t>(position));
   put.step();
   const int64_t id = put.number(0);
@@ -230,7 +230,7 @@ std::vector<IndexedDocument> Index::documents() const {
       database_.statement("select id, key, name, fields from document order by position, key");
   while (all.step()) {
     IndexedDocument one{all.number(0), resolved(all.text(1)), all.text(2), {}};
-    const auto fields = ordered_json::parse(all.text(3), nullptr, false);
+    const auto fields = ordered_json_or_discarded(all.text(3));
     if (fields.is_array())
       for (const auto& field : fields)
         one.fields.emplace_back(field.at(0).get<std::string>(), field.at(1).get<std::string>());

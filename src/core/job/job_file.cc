@@ -1,7 +1,7 @@
 #include "job/job_file.h"
 
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -50,12 +50,12 @@ std::string written_job(const JobFile& job) {
   const ordered_json all = {
       {"format", kFormat}, {"inputs", job.inputs}, {"settings", settings},   {"fields", fields},
       {"scans", scans},    {"order", job.order},   {"documents", documents}, {"wishes", wishes}};
-  return all.dump(1, ' ', false, ordered_json::error_handler_t::replace) + "\n";
+  return json_text(all, 1) + "\n";
 }
 
 JobFile read_job(const std::string& text) {
   try {
-    const ordered_json all = ordered_json::parse(text);
+    const ordered_json all = parse_ordered_json(text);
     if (all.at("format") != kFormat) throw FormatError("is no job of this program");
     JobFile job;
     all.at("inputs").get_to(job.inputs);

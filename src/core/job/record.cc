@@ -1,6 +1,6 @@
 #include "job/record.h"
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 
@@ -12,15 +12,15 @@ using nlohmann::json;
 const char* const kFormat = "burnisher-record-1";
 
 json json_of(const PageRecord& page) {
-  return {{"part", page.part},       {"reading", page.reading},
-          {"size", page.stamp.size}, {"modified", page.stamp.modified},
-          {"written", page.written}, {"person", page.person},
-          {"blank", page.blank},     {"other_side", page.other_side},
-          {"skew", page.skew},       {"perspective", page.perspective},
-          {"curl", page.curl},       {"notes", page.notes},
-          {"unread", page.unread},
-          {"words", page.words},     {"suspects", page.suspects},
-          {"held", page.held},       {"look", page.look}};
+  return {{"part", page.part},         {"reading", page.reading},
+          {"size", page.stamp.size},   {"modified", page.stamp.modified},
+          {"written", page.written},   {"person", page.person},
+          {"blank", page.blank},       {"other_side", page.other_side},
+          {"skew", page.skew},         {"perspective", page.perspective},
+          {"curl", page.curl},         {"notes", page.notes},
+          {"unread", page.unread},     {"words", page.words},
+          {"suspects", page.suspects}, {"held", page.held},
+          {"look", page.look}};
 }
 
 PageRecord page_of(const json& from) {
@@ -63,12 +63,12 @@ std::string written_record(const ScanRecord& record) {
                     {"seconds", record.seconds},
                     {"misfits", record.misfits},
                     {"pages", pages}};
-  return all.dump(1, ' ', false, json::error_handler_t::replace) + "\n";
+  return json_text(all, 1) + "\n";
 }
 
 ScanRecord read_record(const std::string& text) {
   try {
-    const json all = json::parse(text);
+    const json all = parse_json(text);
     if (all.at("format") != kFormat) throw FormatError("is no record of this program");
     ScanRecord record;
     const json& sources = all.at("sources");

@@ -8,9 +8,9 @@
 #include <ctime>
 #include <filesystem>
 #include <fstream>
-#include <nlohmann/json.hpp>
 #include <set>
 #include <sstream>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -52,10 +52,13 @@ std::string start_of(long pid) {
 }
 
 std::string text_of(const WorkerState& state) {
-  return json{{"host", state.host},   {"pid", state.pid},     {"started", state.started},
-              {"doing", state.doing}, {"since", state.since}, {"done", state.done},
-              {"total", state.total}}
-             .dump() +
+  return json_text(json{{"host", state.host},
+                        {"pid", state.pid},
+                        {"started", state.started},
+                        {"doing", state.doing},
+                        {"since", state.since},
+                        {"done", state.done},
+                        {"total", state.total}}) +
          "\n";
 }
 
@@ -73,7 +76,7 @@ std::optional<WorkerState> worker_in(const std::string& path) {
   WorkerState state;
   state.name = stem_of(path);
   try {
-    const json from = json::parse(*text);
+    const json from = parse_json(*text);
     from.at("host").get_to(state.host);
     from.at("pid").get_to(state.pid);
     from.at("started").get_to(state.started);

@@ -4,7 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/hash.h"
@@ -26,7 +26,7 @@ constexpr int kMostRows = 5000;
 double coordinate(const json& value) {
   const double number = value.get<double>();
   if (!std::isfinite(number) || std::fabs(number) > 1e6)
-    throw FormatError(fmt::format("no page has a place at {}", value.dump()));
+    throw FormatError(fmt::format("no page has a place at {}", json_text(value)));
   return number;
 }
 
@@ -175,7 +175,7 @@ Line part_of(const Line& line, double x0, double x1) {
 
 std::vector<PageMarks> read_marks(const std::string& text) {
   try {
-    const json all = json::parse(text);
+    const json all = parse_json(text);
     if (all.at("format") != kFormat)
       throw FormatError(std::string("is no layout: its format is not ") + kFormat);
     std::vector<PageMarks> marks;
@@ -213,7 +213,7 @@ std::string written_marks(const std::vector<PageMarks>& marks) {
     }
     pages.push_back(one);
   }
-  return json{{"format", kFormat}, {"pages", pages}}.dump(1) + "\n";
+  return json_text(json{{"format", kFormat}, {"pages", pages}}, 1) + "\n";
 }
 
 std::string layout_digest(const Page& page) {

@@ -1,5 +1,5 @@
 #include <algorithm>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "layout/page_network.h"
@@ -80,7 +80,7 @@ PageModel read_page_model(const std::string& path) {
     if (file.metadata["format"] != kFormat)
       throw FormatError("it is a tensor file, but no page model");
     PageModel model;
-    const json shape = json::parse(file.metadata.at("network"));
+    const json shape = parse_json(file.metadata.at("network"));
     model.plan.channels = shape.at("channels").get<std::vector<int>>();
     model.plan.dilations = shape.at("dilations").get<std::vector<int>>();
     model.tensors = std::move(file.tensors);
@@ -99,7 +99,7 @@ void write_page_model(const std::string& path, const PageModel& model) {
   file.metadata = model.record;
   file.metadata["format"] = kFormat;
   file.metadata["network"] =
-      json{{"channels", model.plan.channels}, {"dilations", model.plan.dilations}}.dump();
+      json_text(json{{"channels", model.plan.channels}, {"dilations", model.plan.dilations}});
   neural::write_tensor_file(path, file, true);
 }
 

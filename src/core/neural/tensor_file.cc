@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <cstring>
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -61,7 +61,7 @@ TensorFile read_tensor_file(const std::string& path) {
       throw FormatError("the header ends early");
     }
     const char* text = reinterpret_cast<const char*>(bytes.data()) + 8;
-    const json header = json::parse(text, text + length);
+    const json header = parse_json(std::string_view(text, length));
     TensorFile file;
     std::vector<std::pair<const json*, Tensor*>> tensors;
     for (const auto& [name, entry] : header.items()) {
@@ -103,7 +103,7 @@ void write_tensor_file(const std::string& path, const TensorFile& file, bool hal
                     {"shape", tensor.shape},
                     {"data_offsets", {begin, data.size()}}};
   }
-  std::string text = header.dump();
+  std::string text = json_text(header);
   text.resize((text.size() + 7) / 8 * 8, ' ');  // the layout wants the tensors aligned
   const uint64_t length = text.size();
   std::string whole(reinterpret_cast<const char*>(&length), 8);

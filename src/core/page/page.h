@@ -71,7 +71,7 @@ struct Word {
   unsigned reasons = 0;                     // of Reason; 0: no suspect
   CorrectedBy corrected = CorrectedBy::kNobody;
   bool small_capitals = false;  // letters of it are, and are given in lower case
-  std::string before = {};  // what stood there, when it was corrected; may be equal: confirmed
+  std::string before = {};      // what stood there, when it was corrected; may be equal: confirmed
   Type type = {};
 };
 
@@ -134,6 +134,7 @@ struct Page {
   // How it was cleaned, as keys and values, so that the same can be done to its scan again; empty:
   // not known.
   std::vector<std::pair<std::string, std::string>> cleaning;
+  std::string reading;            // version that read it, see base/reading_version.h; "": not known
   std::vector<Block> blocks;      // in reading order
   std::vector<Barcode> barcodes;  // where they were looked for
 

@@ -30,6 +30,7 @@ constexpr double kConfidenceStep = 0.001;    // of confidences as they are writt
 // Of a line's height, when another program does not tell them.
 constexpr double kXHeightOfLine = 0.45, kFootOfLine = 0.25;
 
+const char* const kReadingItem = "reading";  // of the metadata: the version that read the page
 const char* const kNamespace = "http://schema.primaresearch.org/PAGE/gts/pagecontent/2019-07-15";
 
 std::string joined(const std::vector<std::string>& entries) {
@@ -336,6 +337,12 @@ std::string write_page_xml(const Page& page, const std::string& image_name) {
   // Same input, same bytes: the time of writing is the file's own business.
   metadata.append_child("Created").text() = "1970-01-01T00:00:00Z";
   metadata.append_child("LastChange").text() = "1970-01-01T00:00:00Z";
+  if (!page.reading.empty()) {
+    auto item = metadata.append_child("MetadataItem");
+    item.append_attribute("type") = "processingStep";
+    item.append_attribute("name") = kReadingItem;
+    item.append_attribute("value") = page.reading.c_str();
+  }
   auto node = root.append_child("Page");
   node.append_attribute("imageFilename") = sound_utf8(image_name).c_str();
   node.append_attribute("imageWidth") = page.width;
@@ -474,7 +481,11 @@ PageXml read_page_xml(const std::string& bytes, const std::string& path, bool gl
   const auto node = document.child("PcGts").child("Page");
   if (!node) throw FormatError(path + ": is XML, but no PAGE XML (PcGts/Page is missing)");
   try {
-    return read_parsed(node);
+    PageXml read = read_parsed(node);
+    for (const auto item : document.child("PcGts").child("Metadata").children("MetadataItem"))
+      if (item.attribute("name").value() == std::string(kReadingItem))
+        read.page.reading = item.attribute("value").value();
+    return read;
   } catch (const FormatError& cause) {
     throw FormatError(path + ": " + cause.what());
   }

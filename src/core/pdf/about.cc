@@ -16,10 +16,16 @@
 namespace burnisher::pdf {
 namespace {
 
-const char* const kProducer = "Burnisher";
 const char* const kRgbName = "sRGB IEC61966-2.1";
 
-std::string xmp_of(const About& about, bool archive) {
+// "Burnisher (reading 3f2a90c1d4e7)".
+std::string producer(const std::set<std::string>& readings) {
+  std::string versions;
+  for (const std::string& version : readings) versions += (versions.empty() ? "" : ", ") + version;
+  return versions.empty() ? "Burnisher" : "Burnisher (reading " + versions + ")";
+}
+
+std::string xmp_of(const About& about, const std::set<std::string>& readings, bool archive) {
   pugi::xml_document document;
   auto meta = document.append_child("x:xmpmeta");
   meta.append_attribute("xmlns:x") = "adobe:ns:meta/";
@@ -56,7 +62,7 @@ std::string xmp_of(const About& about, bool archive) {
       list(element.c_str(), "rdf:Bag", value);
   }
   if (!about.keywords.empty()) node.append_child("pdf:Keywords").text() = about.keywords.c_str();
-  node.append_child("pdf:Producer").text() = kProducer;
+  node.append_child("pdf:Producer").text() = producer(readings).c_str();
   if (!about.date.empty()) node.append_child("xmp:CreateDate").text() = about.date.c_str();
   if (archive) {
     node.append_child("pdfaid:part").text() = "2";
@@ -90,12 +96,12 @@ void check_date(const std::string& date) {
   }
 }
 
-void describe(QPDF& pdf, const About& about) {
+void describe(QPDF& pdf, const About& about, const std::set<std::string>& readings) {
   auto info = pdf.getTrailer().getKey("/Info");
   if (!info.isDictionary()) {
     info = pdf.makeIndirectObject(QPDFObjectHandle::newDictionary());
     pdf.getTrailer().replaceKey("/Info", info);
-    info.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString(kProducer));
+    info.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString(producer(readings)));
   }
   const auto set = [&](const char* key, const std::string& text) {
     if (!text.empty()) info.replaceKey(key, QPDFObjectHandle::newUnicodeString(text));
@@ -115,16 +121,16 @@ void describe(QPDF& pdf, const About& about) {
     root.replaceKey("/ViewerPreferences", preferences);
   }
   if (root.hasKey("/Metadata")) return;  // another program's; it stays
-  auto xmp = QPDFObjectHandle::newStream(&pdf, xmp_of(about, false));
+  auto xmp = QPDFObjectHandle::newStream(&pdf, xmp_of(about, readings, false));
   xmp.getDict().replaceKey("/Type", QPDFObjectHandle::newName("/Metadata"));
   xmp.getDict().replaceKey("/Subtype", QPDFObjectHandle::newName("/XML"));
   root.replaceKey("/Metadata", xmp);
 }
 
-void describe_archive(QPDF& pdf, const About& about) {
+void describe_archive(QPDF& pdf, const About& about, const std::set<std::string>& readings) {
   auto root = pdf.getRoot();
   root.getKey("/Metadata")
-      .replaceStreamData(xmp_of(about, true), QPDFObjectHandle::newNull(),
+      .replaceStreamData(xmp_of(about, readings, true), QPDFObjectHandle::newNull(),
                          QPDFObjectHandle::newNull());
   auto profile = QPDFObjectHandle::newStream(&pdf, srgb_profile());
   profile.getDict().replaceKey("/N", QPDFObjectHandle::newInteger(3));

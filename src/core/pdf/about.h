@@ -2,6 +2,7 @@
 // XMP (ISO 16684-1); and what PDF/A wants beside (ISO 19005-2): its mark and an output intent.
 #pragma once
 
+#include <set>
 #include <string>
 
 #include "page/fields.h"
@@ -21,8 +22,9 @@ struct About {
 void check_date(const std::string& date);
 
 // Fields that `about` leaves empty are left as they are.
-void describe(QPDF& pdf, const About& about);
-void describe_archive(QPDF& pdf, const About& about);
+// `readings`: versions that its pages were read by.
+void describe(QPDF& pdf, const About& about, const std::set<std::string>& readings);
+void describe_archive(QPDF& pdf, const About& about, const std::set<std::string>& readings);
 
 // The sRGB profile (made by lcms2), the same bytes every time.
 std::string srgb_profile();

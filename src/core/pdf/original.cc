@@ -144,7 +144,7 @@ void OriginalPdf::finish(const About& about) {
       !(about.title + about.author + about.subject + about.keywords + about.date).empty();
   // A language is named for reading; what the file says of itself stays.
   auto stated = root.getKey("/Lang");
-  if (said) describe(s.pdf, about);
+  if (said) describe(s.pdf, about, {});
   if (stated.isString())
     root.replaceKey("/Lang", stated);
   else if (!about.language.empty())

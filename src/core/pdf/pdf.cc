@@ -34,6 +34,7 @@ struct PdfWriter::State {
   Sheets sheets;
   std::vector<double> heights;  // points
   std::vector<PageNumber> numbers;
+  std::set<std::string> readings;  // versions that pages were read by
   std::vector<Bookmark> headings;
   std::vector<ContentsPage> contents;
   std::map<std::string, std::unique_ptr<QPDF>> originals;  // that pages were taken from
@@ -104,6 +105,7 @@ void PdfWriter::add(const Sheet& sheet) {
   frame.points = points;
   for (size_t i = 0; i < sheet.pages.size(); ++i) {
     const Page& page = *sheet.pages[i];
+    if (!page.reading.empty()) s.readings.insert(page.reading);
     frame.to_sheet = sheet.to_sheet[i];
     TextLayer layer = text_layer(page, frame, s.fonts);
     content += layer.content;
@@ -157,14 +159,14 @@ void PdfWriter::finish() {
   State& s = *state_;
   s.pictures.code_ink();
   add_fonts(s.pdf, s.fonts, s.font_resources);
-  describe(s.pdf, s.settings.about);
+  describe(s.pdf, s.settings.about, s.readings);
   add_bookmarks(s.pdf, s.sheets, s.bookmarks());
   const std::vector<LabelRange> labels = s.labels();
   add_labels(s.pdf, s.sheets, labels);
   add_links(s.pdf, s.sheets, s.contents, labels, *s.structure);
   if (!s.sheets.empty()) set_opening(s.pdf, s.sheets, s.heights.front(), s.settings.opening);
   s.structure->finish(static_cast<int>(s.sheets.size()));
-  if (s.settings.archive) describe_archive(s.pdf, s.settings.about);
+  if (s.settings.archive) describe_archive(s.pdf, s.settings.about, s.readings);
   try {
     QPDFWriter writer(s.pdf);
     writer.setOutputFile(s.file.temporary_path().c_str(), s.file.stream(), false);

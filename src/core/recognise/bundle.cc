@@ -2,7 +2,7 @@
 
 #include <algorithm>
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -32,10 +32,10 @@ Bundle read_table(const fs::path& path) {
   Bundle bundle;
   const fs::path folder = path.parent_path();
   try {
-    const json table = json::parse(read_file(path.string()));
+    const json table = parse_json(read_file(path.string()));
     if (table.at("format") != kFormat)
-      throw FormatError("its format is " + table.at("format").dump() + ", expected \"" + kFormat +
-                        "\"");
+      throw FormatError("its format is " + json_text(table.at("format")) + ", expected \"" +
+                        kFormat + "\"");
     bundle.name = table.at("name").get<std::string>();
     bundle.scripts = table.at("scripts").get<std::vector<std::string>>();
     if (bundle.scripts.empty()) throw FormatError("it names no script");
@@ -104,7 +104,7 @@ void write_taught_bundle(const std::string& folder, const Bundle& bundle) {
                       {"scripts", bundle.scripts},
                       {"network", bundle.name + ".safetensors"},
                       {"taught_from", bundle.taught_from}};
-  write_file((fs::path(folder) / (bundle.name + kEnding)).string(), table.dump(1) + "\n");
+  write_file((fs::path(folder) / (bundle.name + kEnding)).string(), json_text(table, 1) + "\n");
 }
 
 std::vector<Bundle> bundles_in(const std::string& folder) {

@@ -1,7 +1,7 @@
 #include "recognise/model.h"
 
-#include <nlohmann/json.hpp>
 #include <sstream>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/unicode.h"
@@ -76,7 +76,7 @@ Symbols Model::symbols() const {
   Symbols symbols;
   const auto found = record.find("symbols");
   if (found == record.end()) return symbols;
-  const json table = json::parse(found->second);
+  const json table = parse_json(found->second);
   for (const auto& [symbol, text] : table.items()) {
     const std::vector<char32_t> character = decode_utf8(symbol);
     std::vector<char32_t> characters = decode_utf8(text.get<std::string>());
@@ -93,7 +93,7 @@ void Model::set_symbols(const Symbols& symbols) {
   if (table.empty())
     record.erase("symbols");
   else
-    record["symbols"] = table.dump();
+    record["symbols"] = json_text(table);
 }
 
 Model read_model(const std::string& path) {
@@ -103,11 +103,11 @@ Model read_model(const std::string& path) {
       throw FormatError("it is a tensor file, but no Burnisher model");
     }
     Model model;
-    const json shape = json::parse(file.metadata.at("network"));
+    const json shape = parse_json(file.metadata.at("network"));
     model.plan.stem = shape.at("stem").get<std::vector<int>>();
     model.plan.context = shape.at("context");
     model.plan.dilations = shape.at("dilations").get<std::vector<int>>();
-    const json frame = json::parse(file.metadata.at("frame"));
+    const json frame = parse_json(file.metadata.at("frame"));
     model.frame.height = frame.at("height");
     model.frame.x_height = frame.at("x_height");
     model.frame.baseline = frame.at("baseline");
@@ -133,16 +133,12 @@ void write_model(const std::string& path, const Model& model, bool half) {
   file.tensors = model.tensors;
   file.metadata = model.record;
   file.metadata["format"] = kFormat;
-  file.metadata["network"] = json{
-      {"stem", model.plan.stem},
-      {"context", model.plan.context},
-      {"dilations",
-       model.plan.dilations}}.dump();
-  file.metadata["frame"] = json{
-      {"height", model.frame.height},
-      {"x_height", model.frame.x_height},
-      {"baseline",
-       model.frame.baseline}}.dump();
+  file.metadata["network"] = json_text(json{{"stem", model.plan.stem},
+                                            {"context", model.plan.context},
+                                            {"dilations", model.plan.dilations}});
+  file.metadata["frame"] = json_text(json{{"height", model.frame.height},
+                                          {"x_height", model.frame.x_height},
+                                          {"baseline", model.frame.baseline}});
   file.metadata["alphabet"] = model.alphabet.utf8();
   neural::write_tensor_file(path, file, half);
 }

@@ -87,7 +87,7 @@ struct Recogniser::State {
     // Loading works in parallel: a thread that waits for it must not take up another line
     // meanwhile, which might want the same reader.
     std::call_once(entry.loaded, [&] {
-      tbb::this_task_arena::isolate([&] {
+      isolated([&] {
         entry.reader = std::make_unique<Reader>(entry.bundle, languages, precision,
                                                 i == 0 ? Network::kAllWidths : kGuestWidths);
       });

@@ -2,8 +2,8 @@
 #pragma once
 
 #include <cmath>
-#include <nlohmann/json.hpp>
 #include <vector>
+#include "base/json.h"
 
 #include "page/barcode.h"
 

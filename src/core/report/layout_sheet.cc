@@ -4,7 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/base64.h"
 #include "base/hash.h"
@@ -176,9 +176,9 @@ std::string layout_html(const LayoutSheet& sheet) {
                      {"kinds", kinds},
                      {"pages", leaves}};
   return html_page(sheet.title, kLayoutStyle,
-                   std::string(kLayoutBody) + "<script>\nconst sheet = " +
-                       within_script(data.dump(-1, ' ', false, json::error_handler_t::replace)) +
-                       ";\n" + kLayoutMarks + kLayoutView + "</script>\n");
+                   std::string(kLayoutBody) +
+                       "<script>\nconst sheet = " + within_script(json_text(data)) + ";\n" +
+                       kLayoutMarks + kLayoutView + "</script>\n");
 }
 
 }  // namespace burnisher::report

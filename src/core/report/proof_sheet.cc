@@ -6,7 +6,7 @@
 #include <cmath>
 #include <filesystem>
 #include <map>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/base64.h"
 #include "correct/decisions.h"
@@ -175,11 +175,9 @@ std::string proof_html(const ProofSheet& sheet, bool most_doubtful_first) {
                                {"pages", pages},
                                {"items", items},
                                {"strips", strips}};
-  return html_page(
-      sheet.title, kProofStyle,
-      std::string(kProofBody) + "<script>\nconst sheet = " +
-          within_script(data.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace)) +
-          ";\n" + kProofScript + "</script>\n");
+  return html_page(sheet.title, kProofStyle,
+                   std::string(kProofBody) + "<script>\nconst sheet = " +
+                       within_script(json_text(data)) + ";\n" + kProofScript + "</script>\n");
 }
 
 }  // namespace burnisher::report

@@ -1,7 +1,7 @@
 // The reports: self-contained pages and tables, held against what they were made from.
 #include <gtest/gtest.h>
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -103,7 +103,7 @@ TEST(SurveyReport, TheTableHasOneRowAScanUnderOneHeading) {
 }
 
 TEST(SurveyReport, JsonHasTheSameNames) {
-  const auto json = nlohmann::json::parse(survey_json(surveyed("box 3 <a>.tif")));
+  const auto json = parse_json(survey_json(surveyed("box 3 <a>.tif")));
   ASSERT_EQ(json["pages"].size(), 1u);
   EXPECT_EQ(json["pages"][0]["page"], 4);
   EXPECT_NEAR(json["pages"][0]["skew"], 0.123, 1e-9);
@@ -228,7 +228,7 @@ class ProofOfLog : public ::testing::Test {
   nlohmann::json data() {
     const std::string page = proof_html(sheet_, true);
     const size_t from = page.find("const sheet = ") + 14;
-    return nlohmann::json::parse(page.substr(from, page.find(";\n", from) - from));
+    return parse_json(page.substr(from, page.find(";\n", from) - from));
   }
 
   Page first_, second_;
@@ -243,7 +243,7 @@ TEST_F(ProofOfLog, HoldsEverySuspectWithItsLine) {
   EXPECT_EQ(item["lineBefore"], "the ");
   EXPECT_EQ(item["lineAfter"], " was");
   EXPECT_EQ(item["reason"], "not in the lexicon");
-  EXPECT_EQ(item["suggestions"], nlohmann::json::parse("[\"lamp\"]"));
+  EXPECT_EQ(item["suggestions"], parse_json("[\"lamp\"]"));
   EXPECT_EQ(item["hash"].get<std::string>().size(), 16u);
   EXPECT_EQ(sheet["order"], "doubt");
   EXPECT_EQ(sheet["pages"][1]["name"], "page 2 of log.png");

@@ -3,7 +3,7 @@
 #include <fmt/core.h>
 
 #include <cmath>
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "report/barcodes_json.h"
 #include "report/html.h"
@@ -64,9 +64,9 @@ Json json_of(const ScanSurvey& s) {
 
 std::string cell_of(const Json& value) {
   if (value.is_boolean()) return value.get<bool>() ? "yes" : "no";
-  if (value.is_array() && !value.empty() && value.front().is_object()) return value.dump();
+  if (value.is_array() && !value.empty() && value.front().is_object()) return json_text(value);
   if (value.is_array()) return joined(value.get<std::vector<std::string>>());
-  std::string text = value.is_string() ? value.get<std::string>() : value.dump();
+  std::string text = value.is_string() ? value.get<std::string>() : json_text(value);
   for (char& c : text) {
     if (c == '\t' || c == '\n' || c == '\r') c = ' ';
   }
@@ -163,7 +163,7 @@ std::string survey_json(const std::vector<ScanSurvey>& scans) {
   Json all;
   all["pages"] = Json::array();
   for (const ScanSurvey& s : scans) all["pages"].push_back(json_of(s));
-  return all.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+  return json_text(all, 2) + "\n";
 }
 
 std::string survey_html(const std::vector<ScanSurvey>& scans) {

@@ -5,8 +5,8 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <nlohmann/json.hpp>
 #include <set>
+#include "base/json.h"
 
 #include "base/base64.h"
 #include "base/files.h"
@@ -161,13 +161,12 @@ TypeCaseCounts write_type_case(const TypeCaseSheet& sheet, const std::string& pa
                      {"letters", sheet.letters},
                      {"lines", std::move(lines)},
                      {"piles", std::move(order)}};
-  write_file(
-      path,
-      html_page(sheet.title, kTypeCaseStyle,
-                std::string(kTypeCaseBody) + "<script>\nconst sheet = " +
-                    within_script(data.dump(-1, ' ', false, json::error_handler_t::replace)) +
-                    ";\n" + kTypeCaseScript + "</script>\n"),
-      overwrite);
+  write_file(path,
+             html_page(sheet.title, kTypeCaseStyle,
+                       std::string(kTypeCaseBody) +
+                           "<script>\nconst sheet = " + within_script(json_text(data)) + ";\n" +
+                           kTypeCaseScript + "</script>\n"),
+             overwrite);
   return counts;
 }
 

@@ -2,7 +2,7 @@
 
 #include <gtest/gtest.h>
 
-#include <nlohmann/json.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -58,7 +58,7 @@ json data_of(const std::string& path) {
   std::string text = page.substr(from, page.find(";\n", from) - from);
   for (size_t at = text.find("<\\/"); at != std::string::npos; at = text.find("<\\/", at))
     text.erase(at + 1, 1);
-  return json::parse(text);
+  return parse_json(text);
 }
 
 TEST(TypeCaseSheet, HasEveryGlyphInItsPileAndLine) {
@@ -78,7 +78,7 @@ TEST(TypeCaseSheet, HasEveryGlyphInItsPileAndLine) {
       bool there = false;
       for (const json& glyph : data["lines"][at[0].get<size_t>()]["glyphs"])
         there = there || (glyph[0] == at[1] && glyph[4] == p);
-      EXPECT_TRUE(there) << at.dump();
+      EXPECT_TRUE(there) << json_text(at);
     }
   EXPECT_THROW(write_type_case(sheet, folder.file("case.html"), false), OutputError);
 }

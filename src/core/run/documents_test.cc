@@ -2,8 +2,8 @@
 
 #include <gtest/gtest.h>
 
-#include <nlohmann/json.hpp>
 #include <pugixml.hpp>
+#include "base/json.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -127,7 +127,7 @@ TEST_F(DocumentKinds, AltoInPositionsOfTheScanHasOnePageForASpread) {
 }
 
 TEST_F(DocumentKinds, ListsOfWordsAreOneListOverAllPages) {
-  const auto words = nlohmann::json::parse(written(
+  const auto words = parse_json(written(
       OutputKind::kWordsJson, {finished("Skerrow"), run::FinishedPage(), finished("Dunmore")}));
   ASSERT_EQ(words.size(), 4u);
   EXPECT_EQ(words[2]["text"], "Dunmore");

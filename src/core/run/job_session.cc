@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/reading_version.h"
 #include "base/unicode.h"
 #include "pagefile/page_xml.h"
 #include "raster/jpeg.h"
@@ -61,9 +62,9 @@ const char* words_for(Standing standing) {
     case Standing::kSettings:
       return "set otherwise";
     case Standing::kModels:
-      return "other models";
+      return "read with other models";
     case Standing::kProgram:
-      return "another version of the program";
+      return "read by an earlier version";
     case Standing::kFailed:
       return "failed before";
     case Standing::kMissing:
@@ -99,7 +100,7 @@ JobSession::JobSession(const RunSettings& settings, const RunTools& tools, const
   if (auto file = job::job_file_in(folder_)) file_ = std::move(*file);
   common_.settings = job::digest_of(reading_settings_text(settings));
   common_.models = models_digest(settings);
-  common_.program = std::to_string(kReadingVersion);
+  common_.program = reading_version();
   const std::string decisions = path_of(kDecisionsName);
   std::error_code status;
   if (fs::exists(decisions, status)) {
@@ -263,9 +264,9 @@ ScanStanding JobSession::standing_of(const ScanTask& task) const {
     result.standing = Standing::kMissing;
   else if (person)  // whatever else changed: a person's page is not read again
     result.standing = Standing::kPerson;
-  else if (record.sources.program != now.program)
+  else if (record.sources.program != now.program && !settings_.as_read)
     result.standing = Standing::kProgram;
-  else if (record.sources.models != now.models)
+  else if (record.sources.models != now.models && !settings_.as_read)
     result.standing = Standing::kModels;
   else if (record.sources.settings != now.settings)
     result.standing = Standing::kSettings;

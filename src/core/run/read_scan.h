@@ -13,9 +13,6 @@
 
 namespace burnisher::run {
 
-// Version of what these stages do: when it grows, everything is read again.
-constexpr int kReadingVersion = 1;
-
 struct ReadPage {
   Page page;
   bool blank = false, other_side = false;  // see clean::CleanResult

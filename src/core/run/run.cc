@@ -1,7 +1,6 @@
 #include "run/run.h"
 
 #include <fmt/core.h>
-#include <tbb/parallel_pipeline.h>
 
 #include <algorithm>
 #include <atomic>
@@ -298,18 +297,17 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
   const size_t cores = std::max(1u, std::thread::hardware_concurrency());
   const size_t side_by_side = settings.threads > 0 ? static_cast<size_t>(settings.threads) : cores;
   size_t next = 0, done = 0;
-  const auto give = [&](tbb::flow_control& flow) -> size_t {
+  const auto give = [&] {
     report.cancelled = next < scans.tasks.size() && progress.cancelled();
-    if (next < scans.tasks.size() && !report.cancelled) return next++;
-    flow.stop();
-    return 0;
+    return !report.cancelled && next++ < scans.tasks.size();
   };
   const auto work = [&](size_t number) {
     const ScanTask& task = scans.tasks[number];
     return std::make_shared<Done>(
         Done{&task, work_on(task, readers, wanted, settings, tools, job)});
   };
-  const auto take = [&](const std::shared_ptr<Done>& finished) {
+  const auto take = [&](const std::shared_ptr<void>& done_with) {
+    const auto finished = std::static_pointer_cast<Done>(done_with);
     delivering.begin(*finished->task);
     for (PageResult& result : finished->results) delivering.add(result);
     progress.advance("scans", static_cast<double>(++done), static_cast<double>(scans.tasks.size()));
@@ -318,12 +316,7 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
     if (finished->task->last_of_file) finished->task->file->close();
     if (!joined(settings) && finished->task->last_of_document) delivering.end();
   };
-  using tbb::filter_mode;
-  tbb::parallel_pipeline(
-      side_by_side + 1,
-      tbb::make_filter<void, size_t>(filter_mode::serial_in_order, give) &
-          tbb::make_filter<size_t, std::shared_ptr<Done>>(filter_mode::parallel, work) &
-          tbb::make_filter<std::shared_ptr<Done>, void>(filter_mode::serial_in_order, take));
+  pipeline(side_by_side + 1, give, work, take);
   if (report.cancelled)
     delivering.give_up();
   else

@@ -62,6 +62,7 @@ struct RunSettings {
   std::vector<HoldRule> hold;  // what makes a document wait for a person
   bool thumbnails = false;     // of every page, in the report
   std::string job_folder;      // keeps all that was read, see job_session.h; empty: nowhere
+  bool as_read = false;        // with a job: what an earlier version or other models read stays
   bool afresh = false;         // with a job: everything is done again, a person's changes go aside
   // With a job, for its file: options as they were given, and descriptive fields.
   GivenOptions given;

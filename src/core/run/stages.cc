@@ -8,6 +8,7 @@
 #include <numeric>
 
 #include "base/error.h"
+#include "base/reading_version.h"
 #include "clean/faint_ink.h"
 #include "clean/settings_text.h"
 #include "layout/faint_text.h"
@@ -275,6 +276,7 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
     return;
   }
   Page& page = cleaned.page;
+  page.reading = reading_version();
   recogniser.read(*cleaned.scan, cleaned.to_scan_gray, settings.recognise, page);
   const bool other_side =
       recognise::shines_through(recogniser, to_gray(cleaned.picture), settings.recognise, page);
