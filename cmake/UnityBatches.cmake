@@ -59,11 +59,15 @@ set_source_files_properties(
   src/core/clean/clean_test.cc
   src/core/clean/figures_test.cc
   src/core/clean/ground_test.cc
+  src/core/clean/letter_rows_test.cc
   src/core/clean/other_side_test.cc
-  src/core/clean/repairs_test.cc
   src/core/clean/settings_text_test.cc
   src/core/clean/sheets_test.cc
   PROPERTIES UNITY_GROUP burnisher_clean_test_1)
+set_source_files_properties(
+  src/core/clean/perspective_test.cc
+  src/core/clean/repairs_test.cc
+  PROPERTIES UNITY_GROUP burnisher_clean_test_2)
 set_source_files_properties(
   src/core/compose/camera.cc
   src/core/compose/crop.cc
@@ -85,7 +89,7 @@ set_source_files_properties(
   src/core/compose/sheet.cc
   PROPERTIES UNITY_GROUP burnisher_compose_2)
 set_source_files_properties(
-  src/core/compose/page_maker_test.cc
+  src/core/compose/crop_test.cc
   src/core/compose/sheet_test.cc
   PROPERTIES UNITY_GROUP burnisher_compose_test_1)
 set_source_files_properties(
@@ -219,7 +223,6 @@ set_source_files_properties(
   PROPERTIES UNITY_GROUP burnisher_layout_5)
 set_source_files_properties(
   src/core/layout/composed_pages_test.cc
-  src/core/layout/kinds_test.cc
   src/core/layout/layout_cases_test.cc
   src/core/layout/order_test.cc
   src/core/layout/painted_tables_test.cc
@@ -227,6 +230,7 @@ set_source_files_properties(
   PROPERTIES UNITY_GROUP burnisher_layout_test_1)
 set_source_files_properties(
   src/core/layout/document_test.cc
+  src/core/layout/kinds_test.cc
   src/core/layout/layout_test.cc
   src/core/layout/page_network_test.cc
   src/core/layout/parts_test.cc
@@ -467,11 +471,11 @@ set_source_files_properties(
   src/core/run/pixel_budget_test.cc
   src/core/run/run_test.cc
   src/core/run/set_page_test.cc
-  src/core/run/steps_test.cc
   PROPERTIES UNITY_GROUP burnisher_run_test_1)
 set_source_files_properties(
   src/core/run/person_pages_test.cc
   src/core/run/split_test.cc
+  src/core/run/steps_test.cc
   PROPERTIES UNITY_GROUP burnisher_run_test_2)
 set_source_files_properties(
   src/core/score/certainty.cc

@@ -40,7 +40,7 @@ TEST_P(DemoScans, AreReadNearlyRight) {
   const std::string scan = std::string(BURNISHER_DEMO_SCANS) + "/" + GetParam().file;
   const Outcome o =
       shell("$B run " + scan + " --out " + folder.file("a.txt") + " --out " + folder.file("a.pdf"));
-  ASSERT_LE(o.code, 1) << o.err;
+  ASSERT_EQ(o.code, 0) << o.err;
   const auto read = squeezed(content_of(folder.file("a.txt")));
   const auto truth = squeezed(content_of(scan.substr(0, scan.rfind('.')) + ".txt"));
   const double rate = static_cast<double>(edit_distance(read, truth)) /

@@ -3,23 +3,37 @@
 
 #include <gtest/gtest.h>
 
+#include <gtest/gtest-spi.h>
+#include <sys/resource.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <csignal>
+#include <fstream>
 #include <functional>
+#include <new>
 
 #include "base/error.h"
 #include "base/files.h"
 #include "base/random.h"
 #include "correct/decisions.h"
+#include "export/hocr.h"
 #include "intake/scan_file.h"
+#include "layout/marks.h"
 #include "neural/tensor_file.h"
 #include "page/table.h"
 #include "pagefile/alto.h"
+#include "pagefile/hocr.h"
 #include "pagefile/page_xml.h"
 #include "pdf/pdf.h"
+#include "program.h"
 #include "raster/convert.h"
 #include "raster/jpeg.h"
+#include "raster/jpeg2000.h"
 #include "raster/png.h"
 #include "raster/pnm.h"
 #include "raster/tiff.h"
+#include "recognise/language_model.h"
 #include "testing/printed_page.h"
 #include "testing/small_dictionary.h"
 #include "train/run_files.h"
@@ -48,18 +62,60 @@ std::vector<uint8_t> damaged(const std::vector<uint8_t>& bytes, Random& random) 
   return out;
 }
 
-// Runs `read` on many damaged versions; anything but an Error of ours is a failure.
+constexpr rlim_t kMostSeconds = 60;         // of processor time, for all versions together
+constexpr rlim_t kMostMemory = 1ull << 30;  // bytes beyond what the test itself has
+
+rlim_t address_space_now() {
+  std::ifstream in("/proc/self/statm");
+  rlim_t pages = 0;
+  in >> pages;
+  return pages * static_cast<rlim_t>(sysconf(_SC_PAGESIZE));
+}
+
+// Runs `read` on many damaged versions, in a process of its own that may not take long nor much;
+// anything but an Error of ours is a failure.
 void survive(const std::vector<uint8_t>& good,
              const std::function<void(const std::vector<uint8_t>&)>& read) {
   ASSERT_NO_THROW(read(good));
-  Random random(good.size());
-  for (int round = 0; round < kRounds; ++round) {
-    const std::vector<uint8_t> bad = damaged(good, random);
-    try {
-      read(bad);
-    } catch (const Error&) {
+  const pid_t child = fork();
+  ASSERT_GE(child, 0);
+  if (child == 0) {
+    const rlim_t memory = address_space_now() + kMostMemory;
+    const rlimit space{memory, memory}, time{kMostSeconds, kMostSeconds};
+    setrlimit(RLIMIT_AS, &space);
+    setrlimit(RLIMIT_CPU, &time);
+    Random random(good.size());
+    int code = 0;
+    for (int round = 0; round < kRounds && code == 0; ++round) {
+      const std::vector<uint8_t> bad = damaged(good, random);
+      try {
+        read(bad);
+      } catch (const Error&) {
+      } catch (const std::bad_alloc&) {
+        code = 2;
+      } catch (...) {
+        code = 3;
+      }
     }
+    _exit(code);
   }
+  int status = 0;
+  ASSERT_EQ(waitpid(child, &status, 0), child);
+  EXPECT_FALSE(WIFSIGNALED(status)) << "ended by signal " << WTERMSIG(status)
+                                    << (WTERMSIG(status) == SIGXCPU ? ": took too long" : "");
+  EXPECT_EQ(WEXITSTATUS(status), 0)
+      << (WEXITSTATUS(status) == 2 ? "reached for too much memory"
+                                   : "threw what is no Error of ours");
+}
+
+// The limits are kept at all: what hangs or takes gigabytes fails.
+TEST(Damage, LimitsHold) {
+  EXPECT_NONFATAL_FAILURE(survive({1, 2, 3},
+                                  [](const auto& bytes) {
+                                    if (bytes != std::vector<uint8_t>{1, 2, 3})
+                                      std::vector<char> all(3ull << 30, 'x');
+                                  }),
+                          "too much memory");
 }
 
 Gray small_page() {
@@ -75,6 +131,14 @@ TEST(Damage, Png) {
 
 TEST(Damage, Jpeg) {
   survive(write_jpeg(small_page(), 80), [](const auto& bytes) { read_jpeg(bytes, kPixelLimit); });
+}
+
+TEST(Damage, Jpeg2000) {
+  testing::TemporaryFolder folder;
+  const std::string picture = folder.file("a.png"), coded = folder.file("a.jp2");
+  write_file(picture, write_png(Picture(small_page()), 300));
+  ASSERT_EQ(tests::shell("opj_compress -i " + picture + " -o " + coded).code, 0);
+  survive(read_file(coded), [](const auto& bytes) { read_jpeg2000(bytes, kPixelLimit); });
 }
 
 TEST(Damage, Pnm) {
@@ -197,6 +261,34 @@ TEST(Damage, Alto) {
                [](const std::string& path) { read_alto_file(path); });
 }
 
+TEST(Damage, Hocr) {
+  const Page page = testing::page_of_lines({testing::line_of({testing::word_of("lamp")})});
+  survive_file(exporting::hocr_head("Log", "en") + exporting::hocr_page(page, Positions::kPage, 1) +
+                   exporting::hocr_tail(),
+               [](const std::string& path) { read_hocr_file(path); });
+}
+
+TEST(Damage, LanguageModels) {
+  const std::vector<uint8_t> model = read_file(BURNISHER_MODELS_FOLDER "/languages/fi.glyphs");
+  survive_file({model.begin(), model.end()}, [](const std::string& path) {
+    const recognise::LanguageModel read(path);
+    recognise::LanguageModel::Context next;
+    read.step(read.start(), 0, next);
+  });
+}
+
+TEST(Damage, LayoutMarks) {
+  survive_file(
+      R"({"format": "burnisher-layout-1", "pages": [{"page": "log-0007", "turn": 90, "blocks": [)"
+      R"({"kind": "table", "level": 0, "outline": [[1, 2], [30, 2], [30, 40], [1, 40]],)"
+      R"("lines": [[1, 2, 30, 10]], "rows": [20], "columns": [9], "header": 1,)"
+      R"("joined": [[0, 0, 1, 2]]}]}]})",
+      [](const std::string& path) {
+        const std::vector<uint8_t> bytes = read_file(path);
+        layout::read_marks({bytes.begin(), bytes.end()});
+      });
+}
+
 TEST(Damage, TablesOfDecisions) {
   correct::Decision d;
   d.file = "log.png";
@@ -245,11 +337,12 @@ TEST(Damage, ScanFilesOfAnyBytes) {
     const char* starts[] = {"\x89PNG\r\n\x1a\n", "\xff\xd8\xff", "II*", "P5 ", "%PDF-1.7\n", ""};
     const std::string start = starts[random.index(6)];
     bytes.insert(bytes.begin(), start.begin(), start.end());
-    write_file(folder.file("x"), bytes);
+    const std::string path = folder.file("torn-leaf-71");
+    write_file(path, bytes);
     try {
-      ScanFile(folder.file("x"), {}).read(1);
+      ScanFile(path, {}).read(1);
     } catch (const Error& error) {
-      EXPECT_NE(std::string(error.what()).find("x"), std::string::npos);
+      EXPECT_NE(std::string(error.what()).find(path), std::string::npos) << error.what();
     }
   }
 }

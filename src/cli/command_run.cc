@@ -82,6 +82,10 @@ void print_summary(const run::RunReport& report, Console& console) {
   if (suspects + repairs > 0)
     console.say(fmt::format("{} suspect {}, {} mended", suspects, suspects == 1 ? "word" : "words",
                             repairs));
+  std::set<std::string> missing;
+  for (const run::PageReport& p : report.pages)
+    missing.insert(p.without_dictionary.begin(), p.without_dictionary.end());
+  for (const std::string& language : missing) console.say(missing_dictionary(language));
   if (marks > 0)
     console.say(fmt::format("{} {} set aside as no text on {} {}: --report shows them", marks,
                             marks == 1 ? "mark" : "marks", marked, marked == 1 ? "page" : "pages"));

@@ -16,6 +16,7 @@ using Measures = std::vector<std::pair<std::string, double>>;
 
 struct Judgement {
   Measures measures;
+  Measures pages;       // characters right, page by page
   std::string as_read;  // every page with its blocks' kinds and its lines
 };
 

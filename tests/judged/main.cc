@@ -1,6 +1,7 @@
 // The pages that reading is judged by:
 //   judged_pages compose FOLDER         composes them anew (tests/judged)
 //   judged_pages table FOLDER MODELS    what is measured on them today, as a Markdown table
+//   judged_pages pages FOLDER MODELS    characters right on each page, %
 //   judged_pages renew FOLDER MODELS    puts down what is read on them today as the version of
 //   reading
 #include <fmt/core.h>
@@ -15,7 +16,7 @@ int main(int argc, char** argv) {
   const std::string what = argc > 1 ? argv[1] : "";
   if (argc < 3 || (argc < 4 && what != "compose")) {
     fmt::print(stderr,
-               "usage: judged_pages compose FOLDER | table FOLDER MODELS | renew FOLDER MODELS\n");
+               "usage: judged_pages compose FOLDER | table FOLDER MODELS | pages FOLDER MODELS | renew FOLDER MODELS\n");
     return 2;
   }
   try {
@@ -28,6 +29,10 @@ int main(int argc, char** argv) {
     if (what == "renew") {
       write_file(folder + "/as_read.txt",
                  "# read with " + judged::kind_of_processor() + "\n" + today.as_read);
+      return 0;
+    }
+    if (what == "pages") {
+      for (const auto& [name, value] : today.pages) fmt::print("{}\t{:.2f}\n", name, 100 * value);
       return 0;
     }
     judged::Measures measures = today.measures;

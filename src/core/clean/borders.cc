@@ -22,7 +22,6 @@ constexpr double kThinEnd = 0.1;     // is a sheet's that lies crookedly; this q
 constexpr double kMargin = 0.002;    // of the shorter side, cut off beyond that
 
 constexpr int kFewestInBand = 4;  // letters of a row that keep a dark band from being cut off
-constexpr double kRoom = 0.6;     // text heights of a band left beyond letters in it
 
 constexpr double kHoleMm[] = {3.5, 9.5};
 constexpr double kFromEdgeMm = 25;  // punch holes lie nearer to the edge (ISO 838: 12 mm)
@@ -79,22 +78,16 @@ Box with_letters(const Box& sheet, const Reduced& scan, const std::vector<Compon
   if (text_height <= 0 || (inner.x0 <= 0 && inner.y0 <= 0 && inner.x1 >= w && inner.y1 >= h))
     return sheet;
   const std::vector<LetterRow> rows = letter_rows(components, text_height);
-  Box reach = inner;
+  Box whole = inner;
   for (size_t i = 0; i < components.size(); ++i) {
     if (rows[i].across_size < kFewestInBand && rows[i].down_size < kFewestInBand) continue;
     const Box b = components[i].box();
-    reach = {std::min(reach.x0, b.x0), std::min(reach.y0, b.y0), std::max(reach.x1, b.x1),
-             std::max(reach.y1, b.y1)};
+    if (b.x0 < inner.x0) whole.x0 = 0;
+    if (b.y0 < inner.y0) whole.y0 = 0;
+    if (b.x1 > inner.x1) whole.x1 = w;
+    if (b.y1 > inner.y1) whole.y1 = h;
   }
-  // With a little paper round them.
-  const double room = kRoom * text_height;
-  const auto grown = [&](double was, double now, double limit) {
-    return now == was        ? was
-           : was < limit / 2 ? std::max(0.0, now - room)
-                             : std::min(limit, now + room);
-  };
-  return scan.to_full(Box{grown(inner.x0, reach.x0, w), grown(inner.y0, reach.y0, h),
-                          grown(inner.x1, reach.x1, w), grown(inner.y1, reach.y1, h)});
+  return scan.to_full(whole);
 }
 
 std::vector<Hole> holes_of(const Reduced& scan, double dpi) {

@@ -13,8 +13,8 @@ namespace burnisher::clean {
 // The box is in pixels of the scan, and all of it when there is no dark band.
 Box sheet_of(const Reduced& scan);
 
-// A sheet that would be cut through rows of letters, or without them, is left as far as they reach:
-// what lies in the shade is no border. `components`: of the reduced picture's ink, their
+// A side where rows of letters reach beyond the sheet, or begin there, is not cut: what lies in the
+// shade is no border. `components`: of the reduced picture's ink, their
 // `text_height` in its pixels. Returns the larger sheet, in pixels of the scan.
 Box with_letters(const Box& sheet, const Reduced& scan, const std::vector<Component>& components,
                  double text_height);

@@ -13,7 +13,15 @@ constexpr double kBandSeen = 0.9;     // of the band of a line that must be insi
 constexpr double kLeastShare = 0.06;  // of a letter that may be cut off without its being lost
 
 // The part of a line between the sides of the picture, in the direction it runs.
-Polyline clipped(const Polyline& line, const Box& to) {
+Polyline clipped(const Polyline& whole, const Box& to) {
+  // Places near enough to each other that some lie inside wherever the line does.
+  const double step = 0.25 * std::min(to.x1 - to.x0, to.y1 - to.y0);
+  Polyline line = {whole.front()};
+  for (size_t i = 1; i < whole.size(); ++i) {
+    const Point a = whole[i - 1], d = whole[i] - a;
+    const int pieces = std::max(1, static_cast<int>(std::hypot(d.x, d.y) / step) + 1);
+    for (int k = 1; k <= pieces; ++k) line.push_back(a + d * (static_cast<double>(k) / pieces));
+  }
   Polyline out;
   for (const Point& p : line) {
     if (p.x >= to.x0 && p.x <= to.x1 && p.y >= to.y0 && p.y <= to.y1) out.push_back(p);

@@ -17,9 +17,11 @@ Font font_of(const Typeface* face, double x_height, Random& random) {
   font.style.x_height = x_height;
   if (random.chance(0.2)) font.style.condense = random.uniform(0.85, 1.15);
   if (random.chance(0.2)) font.style.embolden = random.uniform(-0.01, 0.02);
-  if (random.chance(0.05)) {  // thin and pale
-    font.style.embolden = random.uniform(-0.03, -0.01);
-    font.style.strength = random.uniform(0.5, 0.9);
+  Random apart = random;
+  apart.uniform();
+  if (apart.chance(0.05)) {  // thin and pale
+    font.style.embolden = apart.uniform(-0.03, -0.01);
+    font.style.strength = apart.uniform(0.5, 0.9);
   }
   if (random.chance(0.3)) font.style.word_space = random.uniform(0.8, 1.5);
   font.pitch = draw_pitch(random) * x_height;

@@ -13,6 +13,8 @@
 namespace burnisher::compose {
 namespace {
 
+constexpr double kLegible = 0.6;  // of the range of quality: clean, and medium for a third
+constexpr double kLegibleInk = 0.8, kLegibleVerso = 0.1, kLegibleNoise = 0.02, kLegibleBlur = 0.8;
 constexpr uint64_t kCropSeed = 0x63726f70ull;
 // Shares of pages of which only a part is seen.
 constexpr double kCropped = 0.16, kSmallCropped = 0.4;
@@ -136,13 +138,21 @@ ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
   Desk desk{faces, text, random, unit};
   Sheet sheet = family.set(desk);
   if (family.name != std::string("blank") && random.chance(0.2)) add_sideways_text(desk, sheet);
-  const double quality = random.uniform();
+  const double quality = random.uniform() * (settings_.legible ? kLegible : 1);
   const ScanLevel level = quality < 0.4    ? ScanLevel::kClean
                           : quality < 0.85 ? ScanLevel::kMedium
                                            : ScanLevel::kHeavy;
   ScanDamage damage = draw_damage(level, random);
   if (family.name == std::string("typed") && random.chance(0.5))
     type_through_ribbon(damage, random);
+  if (settings_.legible) {
+    damage.ink = std::max(damage.ink, kLegibleInk);
+    damage.fading = damage.erosion = damage.specks = 0;
+    damage.show_through = std::min(damage.show_through, kLegibleVerso);
+    damage.noise = std::min(damage.noise, kLegibleNoise);
+    damage.blur = std::min(damage.blur, kLegibleBlur);
+    if (level != ScanLevel::kClean) damage.threshold = Threshold::kNone;
+  }
   // What covers a whole line would be strewn over a page: stains are larger there, and rarer.
   damage.stain_size = random.uniform(12, 45);
   if (random.chance(0.6)) damage.stain = 0;
@@ -155,7 +165,10 @@ ComposedPage PageMaker::make(uint64_t seed, const std::string& name) {
   Random cropping(seed ^ kCropSeed);
   const bool small = family.name == std::string("screen") || family.name == std::string("listing");
   const bool blank = family.name == std::string("blank");
-  if (!settings_.straight && !blank && cropping.chance(small ? kSmallCropped : kCropped)) {
+  if (!settings_.straight && !blank &&
+      cropping.chance(settings_.crops >= 0 ? settings_.crops
+                      : small              ? kSmallCropped
+                                           : kCropped)) {
     settings.window = sheet.printed_place(draw_window(sheet.page(), unit, cropping));
     settings.margin = 0;
     settings.bed = static_cast<float>(cropping.chance(0.5) ? 0 : cropping.uniform(0.3, 1));

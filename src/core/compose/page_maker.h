@@ -18,6 +18,8 @@ struct PageMakerSettings {
   bool held = false;            // of the faces, those kept out of training
   std::vector<PageText> texts;  // of which each page has one; those that no face can set are none
   bool straight = false;        // upright and flat, no bed, as after cleaning
+  bool legible = false;         // no damage that a person could not read through
+  double crops = -1;            // share of pages of which only a part is seen; below 0: as usual
   double least_x_height = 6.5, most_x_height = 11;  // of the main text in the scan, pixels
 };
 

@@ -75,8 +75,10 @@ Sheet::Sheet(int width, int height, const PageText& text, Random& random)
   page_.truth.width = width;
   page_.truth.height = height;
   page_.sheet = Box{0, 0, static_cast<double>(width), static_cast<double>(height)}.corners();
-  if (random.chance(kPalePages)) pale_words_ = random.uniform(0.03, 0.15);
-  pale_ = random.uniform(0.4, 0.7);
+  Random apart = random;  // a page stays as it is but for its pale words
+  apart.uniform();
+  if (apart.chance(kPalePages)) pale_words_ = apart.uniform(0.03, 0.15);
+  pale_ = apart.uniform(0.4, 0.7);
 }
 
 void Sheet::begin(BlockKind kind, int level) {
@@ -150,7 +152,8 @@ Box Sheet::line(const Font& font, const std::vector<Text>& words, double x, doub
     Text clean = cleaned(font, w);
     if (clean.empty()) continue;
     pieces.push_back(set(font, clean));
-    if (pale_words_ > 0 && random_.chance(pale_words_)) {
+    Random apart = random_;
+    if (pale_words_ > 0 && apart.chance(pale_words_)) {
       for (SetGlyph& glyph : pieces.back().glyphs) glyph.strength *= pale_;
     }
     width += pieces.back().width;

@@ -20,6 +20,8 @@ constexpr double kSafeGain = 1.6, kSafeGainOfNames = 3.4, kSafeLead = 1.4;
 constexpr size_t kShortestRepaired = 3;  // letters; shorter words have too many neighbours
 constexpr size_t kMostWeighed = 8;       // suggestions that compete for a repair
 constexpr int kMostLonger = 1;           // characters
+constexpr size_t kMostForms = 24;        // of a word with figures in it that are tried
+constexpr double kGainOfLookAlikes = 3;  // natural logarithm: as of a repair that is rarely wrong
 constexpr double kUnsureBelow = 0.9;     // confidence below which a suspect counts as unsure
 constexpr double kLeastDoubt = 0.001;    // of a word that was looked at
 
@@ -63,6 +65,52 @@ const Suggestion* repair_for(const Place& place, const WordAnalysis& f,
                                    [](const Suggestion& s) { return s.known; });
   if (second != suggestions.end() && second->cost - best.cost < kSafeLead) return nullptr;
   return &best;
+}
+
+// Letters that a figure inside a word is misread for.
+std::u32string look_alikes_of(char32_t figure) {
+  switch (figure) {
+    case U'0':
+      return U"Oo";
+    case U'1':
+      return U"liI";
+    case U'5':
+      return U"sS";
+    case U'8':
+      return U"B";
+    default:
+      return {};
+  }
+}
+
+// A mixture of letters and a few figures that are look-alikes of the letters of one known word, and
+// of no other: that word. Without the punctuation round it; "": there is none.
+std::string word_of_look_alikes(const Place& place, const WordAnalysis& f,
+                                const AnalysisContext& context) {
+  const std::vector<char32_t> core = decode_utf8(f.form.core);
+  std::vector<std::vector<char32_t>> forms = {{}};
+  size_t letters = 0;
+  for (size_t i = 0; i < core.size(); ++i) {
+    std::u32string options(1, core[i]);
+    if (is_digit(core[i])) options = look_alikes_of(core[i]);
+    letters += is_letter(core[i]);
+    std::vector<std::vector<char32_t>> longer;
+    for (const auto& form : forms) {
+      for (const char32_t c : options) {
+        // Capitals stand at the start, or in words of nothing else.
+        if (is_digit(core[i]) && is_upper(c) && i > 0 && !is_upper(form.back())) continue;
+        longer.push_back(form);
+        longer.back().push_back(c);
+      }
+    }
+    if (longer.size() > kMostForms) return "";
+    forms = std::move(longer);
+  }
+  if (letters < 2) return "";
+  std::set<std::string> known_forms;
+  for (const auto& form : forms)
+    if (known(encode_utf8(form), place, context)) known_forms.insert(encode_utf8(form));
+  return known_forms.size() == 1 ? *known_forms.begin() : "";
 }
 
 const char* reason_of(const Suggestion& mended) {
@@ -113,6 +161,16 @@ CorrectReport correct_page(const Surroundings& surroundings, Page& page,
       const auto suggestions = suggestions_for(place, f, context, kMostWeighed, effort);
       if (const Suggestion* by = repair_for(place, f, suggestions, context, settings.repair)) {
         mendings.push_back({spot, *by, cost_as_it_stands(f) - by->cost});
+        return;
+      }
+    }
+    if (settings.repair != Repair::kOff && f.form.kind == FormKind::kOdd && !f.known) {
+      const std::string meant = word_of_look_alikes(place, f, context);
+      if (!meant.empty()) {
+        Suggestion by;
+        by.text = f.form.before + meant + f.form.after;
+        by.seen = true;
+        mendings.push_back({spot, by, kGainOfLookAlikes});
         return;
       }
     }

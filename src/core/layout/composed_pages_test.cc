@@ -120,6 +120,37 @@ TEST_P(ComposedLayouts, TextRunsUpOrDownOnlyWhereItIsSeenTo) {
   }
 }
 
+TEST(ComposedLayout, MostTextOnItsSideIsFound) {
+  compose::PageMaker pages = maker();
+  int turned = 0, found = 0;
+  for (const compose::Family& family : compose::families()) {
+    for (uint64_t seed = 1; seed <= 3; ++seed) {
+      const compose::ComposedPage composed = pages.make(seed, family.name);
+      const bool any = std::any_of(
+          composed.truth.blocks.begin(), composed.truth.blocks.end(), [](const Block& block) {
+            return std::any_of(block.lines.begin(), block.lines.end(),
+                               [](const Line& line) { return line.runs_up_or_down(); });
+          });
+      if (!any) continue;
+      const Page page = laid_out(composed);
+      for (const Block& block : composed.truth.blocks) {
+        for (const Line& line : block.lines) {
+          if (!line.runs_up_or_down()) continue;
+          ++turned;
+          const Point middle = line.box.centre();
+          bool there = false;
+          for (const Block& other : page.blocks)
+            for (const Line& of : other.lines)
+              there = there || (of.runs_up_or_down() && of.box.contains(middle));
+          found += there;
+        }
+      }
+    }
+  }
+  ASSERT_GT(turned, 5);
+  EXPECT_GE(found, 0.6 * turned) << turned;
+}
+
 std::vector<std::string> names() {
   std::vector<std::string> names;
   for (const compose::Family& family : compose::families()) names.push_back(family.name);

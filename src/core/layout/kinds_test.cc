@@ -24,6 +24,44 @@ Block block_of(size_t lines, double x, double y, double width, double x_height =
   return block;
 }
 
+TEST(Kinds, LargerLinesAreHeadingsTheLargerTheHigher) {
+  std::vector<Block> blocks = {block_of(1, 100, 100, 800, 40), block_of(20, 100, 200, 1200),
+                               block_of(1, 100, 1100, 600, 25), block_of(10, 100, 1200, 1200)};
+  name_kinds(kPageHeight, blocks);
+  EXPECT_EQ(blocks[0].kind, BlockKind::kHeading);
+  EXPECT_EQ(blocks[0].level, 1);
+  EXPECT_EQ(blocks[1].kind, BlockKind::kText);
+  EXPECT_EQ(blocks[2].kind, BlockKind::kHeading);
+  EXPECT_GT(blocks[2].level, 1);
+}
+
+TEST(Kinds, ALineAtTheVeryTopSetApartIsARunningHeadAndANarrowOneAtTheFootAPageNumber) {
+  std::vector<Block> blocks = {block_of(1, 500, 60, 400), block_of(30, 100, 300, 1200),
+                               block_of(1, 680, 1900, 40)};
+  name_kinds(kPageHeight, blocks);
+  EXPECT_EQ(blocks[0].kind, BlockKind::kRunningHead);
+  EXPECT_EQ(blocks[2].kind, BlockKind::kPageNumber);
+}
+
+TEST(Kinds, SmallNarrowPrintBesideTheBodyIsAMarginNote) {
+  std::vector<Block> blocks = {block_of(30, 400, 200, 1000), block_of(3, 100, 600, 220, 15)};
+  name_kinds(kPageHeight, blocks);
+  EXPECT_EQ(blocks[0].kind, BlockKind::kText);
+  EXPECT_EQ(blocks[1].kind, BlockKind::kMarginNote);
+}
+
+TEST(Kinds, AShortSmallBlockUnderAPictureIsItsCaption) {
+  Block picture;
+  picture.kind = BlockKind::kPicture;
+  picture.outline = Box{300, 300, 1100, 900}.corners();
+  std::vector<Block> blocks = {picture, block_of(2, 320, 915, 700, 17),
+                               block_of(20, 100, 1050, 1200)};
+  name_kinds(kPageHeight, blocks);
+  EXPECT_EQ(blocks[0].kind, BlockKind::kPicture);
+  EXPECT_EQ(blocks[1].kind, BlockKind::kCaption);
+  EXPECT_EQ(blocks[2].kind, BlockKind::kText);
+}
+
 TEST(Kinds, SmallPrintBelowTheBodyIsAFootnote) {
   std::vector<Block> blocks = {block_of(20, 100, 200, 1200), block_of(3, 100, 1500, 1200, 16)};
   name_kinds(kPageHeight, blocks);

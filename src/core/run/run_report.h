@@ -33,6 +33,7 @@ struct PageReport {
   int set_aside = 0;   // blocks that looked like text and were not: stamps, scribble, stains
   std::vector<std::shared_ptr<const Gray>> aside;  // pictures of the first of them, on request
   std::vector<std::string> languages;  // read in, the commonest first
+  std::vector<std::string> without_dictionary;  // of them
   int words = 0;
   int suspects = 0;
   std::vector<correct::Change> changes;  // repairs

@@ -272,6 +272,7 @@ PageResult finished(const ScanTask& task, ReadScan& read, size_t place, Pictures
   PageResult result;
   result.report = report_of(read, about, page, readers, settings);
   result.report.suspects = corrected.suspects;
+  result.report.without_dictionary = std::move(corrected.without_dictionary);
   result.report.changes = std::move(corrected.changes);
   FinishedPage& finished = result.finished;
   finished.blank = about.blank;

@@ -194,6 +194,7 @@ Page in_scan_frame(const Page& page) {
       line.baseline =
           bent(line.baseline, map.displacement() ? kBendStep * line.x_height : 1e9, map);
       line.box = placed(line.box, page, Positions::kScan);
+      for (Word& word : line.words) word.box = placed(word.box, page, Positions::kScan);
     }
     for (Cell& cell : block.cells) cell.box = placed(cell.box, page, Positions::kScan);
   }

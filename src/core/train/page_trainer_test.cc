@@ -81,14 +81,18 @@ TEST(PageTargets, TextOnItsSideIsToldFromLevelTextButNotUpFromDown) {
   EXPECT_EQ(over.truth.at(layout::kAxisCosMap, 25, 15), 1);
 }
 
-TEST(PageTargets, AWindowHasTheSizeThatWasAskedFor) {
+TEST(PageTargets, AWindowHasTheSizeThatWasAskedForOrThePages) {
   Random random(4);
   for (int i = 0; i < 5; ++i) {
-    const TrainingPage page = varied_window(one_line(0), 96, 160, random);
-    EXPECT_EQ(page.page.width(), 96);
-    EXPECT_EQ(page.page.height(), 160);
-    EXPECT_EQ(page.truth.width, 24);
-    EXPECT_EQ(page.truth.height, 40);
+    const TrainingPage page = varied_window(one_line(0), 48, 64, random);
+    EXPECT_EQ(page.page.width(), 48);
+    EXPECT_EQ(page.page.height(), 64);
+    EXPECT_EQ(page.truth.width, 12);
+    EXPECT_EQ(page.truth.height, 16);
+    const TrainingPage small = varied_window(one_line(0), 4096, 4096, random);
+    EXPECT_LT(small.page.width(), 1024);
+    EXPECT_EQ(small.page.width() % layout::kPageStep, 0);
+    EXPECT_EQ(small.page.height() % layout::kPageStep, 0);
   }
 }
 
