@@ -82,7 +82,7 @@ TEST(JudgedPages, BytesReadWhatFloatsRead) {
     GTEST_SKIP() << "this processor reads in floats anyway";
   size_t characters = 0;
   int differing = 0;
-  for (const char* name : {"book-1", "article-1", "letter-1", "typed-1", "news-1"}) {
+  for (const char* name : {"book-1", "book-2", "letter-3", "listing-1", "spread-3"}) {
     const auto bytes = read_in(recognise::Precision::kInt8, name),
                floats = read_in(recognise::Precision::kFloat32, name);
     characters += floats.size();
