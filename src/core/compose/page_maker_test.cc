@@ -207,7 +207,7 @@ TEST(PageMaker, TextsThatNoFaceSetsAreLeftOut) {
 TEST(Table, FirstCellsMayStandForSeveralRows) {
   PageMaker pages = maker();
   int tall = 0;
-  for (uint64_t seed = 1; seed <= 50; ++seed) {
+  for (uint64_t seed = 1; seed <= 90; ++seed) {
     const ComposedPage page = pages.make(seed, "table");
     for (const Block& block : page.truth.blocks) {
       for (const Cell& cell : block.cells) {
