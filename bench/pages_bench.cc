@@ -16,13 +16,13 @@
 #include "compose/families.h"
 #include "compose/page_maker.h"
 #include "export/overlay.h"
-#include "layout/painted_maps.h"
 #include "page/block_kind.h"
 #include "raster/convert.h"
 #include "raster/png.h"
 #include "recognise/bundle.h"
 #include "run/stages.h"
 #include "score/layout_score.h"
+#include "testing/painted_layout.h"
 #include "train/page_texts.h"
 
 using namespace burnisher;
@@ -60,20 +60,8 @@ Page as_seen(const Readers& readers, const compose::ComposedPage& composed) {
 }
 
 Page as_painted(const compose::ComposedPage& composed) {
-  layout::MapFrame frame;
-  frame.scale = layout::kPageXHeight / composed.x_height;
-  const double to_cell = frame.scale / layout::kCellPixels;
-  frame.width = static_cast<int>(std::ceil(composed.scan.width() * to_cell));
-  frame.height = static_cast<int>(std::ceil(composed.scan.height() * to_cell));
-  const layout::Sight sight(
-      layout::painted_maps({composed.truth, composed.rules, composed.marks, composed.sheet}, frame),
-      {to_cell, 0, 0, 0, to_cell, 0});
-  Page page;
-  page.width = composed.scan.width();
-  page.height = composed.scan.height();
-  layout::segment(clean::binarise(composed.scan, {}, composed.truth.dpi), sight, composed.x_height,
-                  {}, page);
-  return page;
+  return testing::laid_out_by_truth(composed,
+                                    clean::binarise(composed.scan, {}, composed.truth.dpi));
 }
 
 void print_row(const std::string& name, int pages, const score::LayoutScore& s, double seconds) {

@@ -223,6 +223,7 @@ set_source_files_properties(
   PROPERTIES UNITY_GROUP burnisher_layout_5)
 set_source_files_properties(
   src/core/layout/composed_pages_test.cc
+  src/core/layout/faint_text_test.cc
   src/core/layout/layout_cases_test.cc
   src/core/layout/order_test.cc
   src/core/layout/painted_tables_test.cc
@@ -377,10 +378,9 @@ set_source_files_properties(
   src/core/recognise/arabic_letters_test.cc
   src/core/recognise/bundle_test.cc
   src/core/recognise/character_prior_test.cc
-  src/core/recognise/item_marks_test.cc
+  src/core/recognise/cut_lines_test.cc
   src/core/recognise/joined_lines_test.cc
   src/core/recognise/network_test.cc
-  src/core/recognise/numbered_fields_test.cc
   src/core/recognise/points_test.cc
   src/core/recognise/posteriors_test.cc
   src/core/recognise/quantise_test.cc
@@ -388,15 +388,17 @@ set_source_files_properties(
   src/core/recognise/recognise_test.cc
   src/core/recognise/small_capitals_test.cc
   src/core/recognise/strip_leaders_test.cc
-  src/core/recognise/strip_margins_test.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_test_1)
 set_source_files_properties(
   src/core/recognise/foreign_words_test.cc
+  src/core/recognise/item_marks_test.cc
   src/core/recognise/rows_or_columns_test.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_test_2)
 set_source_files_properties(
   src/core/recognise/look_alikes_test.cc
   src/core/recognise/noise_test.cc
+  src/core/recognise/numbered_fields_test.cc
+  src/core/recognise/strip_margins_test.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_test_3)
 set_source_files_properties(
   src/core/report/chart.cc
@@ -471,6 +473,7 @@ set_source_files_properties(
   src/core/run/pixel_budget_test.cc
   src/core/run/run_test.cc
   src/core/run/set_page_test.cc
+  src/core/run/unread_test.cc
   PROPERTIES UNITY_GROUP burnisher_run_test_1)
 set_source_files_properties(
   src/core/run/person_pages_test.cc

@@ -12,6 +12,7 @@
 #include "raster/convert.h"
 #include "raster/png.h"
 #include "raster/tiff.h"
+#include "testing/blurred.h"
 #include "testing/printed_leaf.h"
 
 namespace burnisher::tests {
@@ -272,6 +273,28 @@ TEST(Spreads, BecomeTwoPagesOfThePdfAndOneOfTheScan) {
   EXPECT_TRUE(contains(alto, "ID=\"p1\""));
   EXPECT_FALSE(contains(alto, "ID=\"p2\""));
   EXPECT_TRUE(contains(alto, "WIDTH=\"2600\""));
+}
+
+// A blurred photograph of text is no blank page: it is named, and no option drops it.
+TEST(Unread, APhotographOutOfFocusIsNamedAndKept) {
+  TemporaryFolder folder;
+  PrintedPage print(900, 700);
+  for (int i = 0; i < 6; ++i)
+    print.print({"The lamp was lit at dusk and burned", 60, 120 + 90.0 * i, 44});
+  put_picture(folder.file("soft.png"), testing::blurred(print.picture(), 9));
+  put_picture(folder.file("white.png"), Gray(900, 700, 240));
+  const Outcome o =
+      in(folder, "$B run soft.png white.png --out a.pdf --drop-blank --report r.html --json");
+  EXPECT_EQ(o.code, 1) << o.err;
+  EXPECT_TRUE(contains(o.err, "1 blank, 1 unread")) << o.err;
+  EXPECT_TRUE(contains(o.err, "look at soft.png: something stands on it")) << o.err;
+  const auto pages = parse_json(o.out)["pages"];
+  EXPECT_FALSE(pages[0]["blank"]);
+  EXPECT_NE(pages[0]["unread"], "");
+  EXPECT_TRUE(pages[1]["blank"]);
+  EXPECT_EQ(pages[1]["unread"], "");
+  EXPECT_TRUE(contains(in(folder, "pdfinfo a.pdf").out, "Pages:           1"));
+  EXPECT_TRUE(contains(content_of(folder.file("r.html")), "unread"));
 }
 
 }  // namespace

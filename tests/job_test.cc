@@ -384,6 +384,26 @@ TEST_F(Job, PdfPagesThatKeepTheirTextAreRememberedToo) {
   EXPECT_TRUE(contains(in(folder_, "$B run --job kept").err, "up to date: all.txt"));
 }
 
+TEST_F(Job, WhatAnEarlierVersionReadIsReadAgainUnlessItIsToStay) {
+  begin(2);
+  // As if another version had read one of them; another one's reading says so itself.
+  const std::string record = "job/read/leaf001-0001.json", version = "\"program\": \"";
+  std::string content = content_of(folder_.file(record));
+  const size_t at = content.find(version);
+  ASSERT_NE(at, std::string::npos);
+  const std::string now = content.substr(at + version.size(), 12);
+  put(folder_.file(record), content.replace(at + version.size(), 12, "000000000000"));
+  EXPECT_TRUE(contains(plan(), "1 up to date, 1 to read (1 read by an earlier version)")) << plan();
+  EXPECT_TRUE(contains(plan("--as-read"), "2 up to date")) << plan("--as-read");
+  ASSERT_EQ(run().code, 0);
+  EXPECT_TRUE(contains(plan(), "2 up to date")) << plan();
+  // Documents name the version that read their pages.
+  EXPECT_TRUE(contains(in(folder_, "pdfinfo all.pdf").out, "Burnisher (reading " + now + ")"));
+  ASSERT_EQ(in(folder_, "$B export job --out all.mets --out again.pdf").code, 0);
+  EXPECT_TRUE(contains(content_of(folder_.file("all.mets")), "<note>reading " + now + "</note>"));
+  EXPECT_TRUE(contains(in(folder_, "pdfinfo again.pdf").out, "reading " + now));
+}
+
 TEST_F(Job, WhatIsNoJobIsSaid) {
   EXPECT_EQ(in(folder_, "$B status nowhere").code, 3);
   EXPECT_EQ(in(folder_, "$B work nowhere").code, 3);

@@ -16,7 +16,6 @@
 #include "clean/binarise.h"
 #include "compose/families.h"
 #include "intake/scan_file.h"
-#include "layout/painted_maps.h"
 #include "page/block_kind.h"
 #include "pagefile/page_xml.h"
 #include "raster/jpeg.h"
@@ -24,6 +23,7 @@
 #include "recognise/network.h"
 #include "run/stages.h"
 #include "score/layout_score.h"
+#include "testing/painted_layout.h"
 
 namespace burnisher::judged {
 namespace {
@@ -33,7 +33,7 @@ namespace fs = std::filesystem;
 constexpr int kOfEach = 3;  // pages of a family
 constexpr int kGeometryPages = 3;
 constexpr size_t kMostBytes = 64000;  // of a picture: all together stay below 5 MB
-constexpr int kMostWords = 150;  // of a page
+constexpr int kMostWords = 150;       // of a page
 constexpr uint64_t kSeed = 0x6a7564676564ull, kGeometrySeed = 0x67656f6dull;
 
 struct TextFile {
@@ -234,21 +234,8 @@ Measures judge_geometry(const std::string& folder) {
   for (const compose::Family& family : compose::families()) {
     for (uint64_t i = 0; i < kGeometryPages; ++i) {
       const compose::ComposedPage composed = pages.make(kGeometrySeed + i, family.name);
-      layout::MapFrame frame;
-      frame.scale = layout::kPageXHeight / composed.x_height;
-      const double to_cell = frame.scale / layout::kCellPixels;
-      frame.width = static_cast<int>(std::ceil(composed.scan.width() * to_cell));
-      frame.height = static_cast<int>(std::ceil(composed.scan.height() * to_cell));
-      const layout::Sight sight(
-          layout::painted_maps({composed.truth, composed.rules, composed.marks, composed.sheet},
-                               frame),
-          {to_cell, 0, 0, 0, to_cell, 0});
-      Page page;
-      page.width = composed.scan.width();
-      page.height = composed.scan.height();
-      layout::segment(clean::binarise(composed.scan, {}, composed.truth.dpi), sight,
-                      composed.x_height, {}, page);
-      score.add(score::score_layout(composed.truth, page));
+      const Bitonal ink = clean::binarise(composed.scan, {}, composed.truth.dpi);
+      score.add(score::score_layout(composed.truth, testing::laid_out_by_truth(composed, ink)));
     }
   }
   return {{"lines, painted maps", score.line_f1()},

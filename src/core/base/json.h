@@ -19,17 +19,17 @@ OrderedJson parse_ordered_json(std::string_view text);
 Json json_or_discarded(std::string_view text);
 OrderedJson ordered_json_or_discarded(std::string_view text);
 
-using Bytes = std::vector<uint8_t>;
-inline std::string_view view_of(const Bytes& bytes) {
+// Of the bytes of a file.
+inline std::string_view view_of(const std::vector<uint8_t>& bytes) {
   return {reinterpret_cast<const char*>(bytes.data()), bytes.size()};
 }
-inline Json parse_json(const Bytes& bytes) {
+inline Json parse_json(const std::vector<uint8_t>& bytes) {
   return parse_json(view_of(bytes));
 }
-inline Json json_or_discarded(const Bytes& bytes) {
+inline Json json_or_discarded(const std::vector<uint8_t>& bytes) {
   return json_or_discarded(view_of(bytes));
 }
-inline OrderedJson ordered_json_or_discarded(const Bytes& bytes) {
+inline OrderedJson ordered_json_or_discarded(const std::vector<uint8_t>& bytes) {
   return ordered_json_or_discarded(view_of(bytes));
 }
 

@@ -21,8 +21,6 @@ constexpr double kTilted = 0.015;    // of the side across: a band whose thickne
 constexpr double kThinEnd = 0.1;     // is a sheet's that lies crookedly; this quantile is cut off
 constexpr double kMargin = 0.002;    // of the shorter side, cut off beyond that
 
-constexpr int kFewestInBand = 4;  // letters of a row that keep a dark band from being cut off
-
 constexpr double kHoleMm[] = {3.5, 9.5};
 constexpr double kFromEdgeMm = 25;  // punch holes lie nearer to the edge (ISO 838: 12 mm)
 
@@ -80,7 +78,7 @@ Box with_letters(const Box& sheet, const Reduced& scan, const std::vector<Compon
   const std::vector<LetterRow> rows = letter_rows(components, text_height);
   Box whole = inner;
   for (size_t i = 0; i < components.size(); ++i) {
-    if (rows[i].across_size < kFewestInBand && rows[i].down_size < kFewestInBand) continue;
+    if (rows[i].across_size < kSureRow && rows[i].down_size < kSureRow) continue;
     const Box b = components[i].box();
     if (b.x0 < inner.x0) whole.x0 = 0;
     if (b.y0 < inner.y0) whole.y0 = 0;

@@ -18,8 +18,6 @@ constexpr double kShadowShare = 0.85;  // of a shadow's ink lies that near to an
 constexpr double kBedRim = 0.2;
 constexpr double kBedMiddle = 0.05;
 
-constexpr int kFewestAlong = 4;  // letters of a row that lies along an edge
-
 // How much of each component's ink lies in the middle half of the scan, either way.
 std::vector<double> ink_in_middle(const Components& found, const Geometry& geometry) {
   std::vector<double> ink(found.list.size(), 0.0);
@@ -72,8 +70,8 @@ std::vector<bool> letters_at_edges(const Geometry& geometry, double margin, doub
     const bool at_side = away.x < margin, at_end = away.y < margin;
     const bool comes_in = (row.across >= 0 && across_inside[static_cast<size_t>(row.across)]) ||
                           (row.down >= 0 && down_inside[static_cast<size_t>(row.down)]);
-    const bool along = (at_end && row.across_size >= kFewestAlong) ||
-                       (at_side && row.down_size >= kFewestAlong && row.across < 0 &&
+    const bool along = (at_end && row.across_size >= kSureRow) ||
+                       (at_side && row.down_size >= kSureRow && row.across < 0 &&
                         list[i].width() > list[i].height());
     letters[i] = comes_in || along;
   }

@@ -11,6 +11,10 @@ namespace burnisher::clean {
 // Of letter size, with `text_height` in their pixels. Specks, rules and pictures are not.
 bool of_letter_size(const Component& c, double text_height);
 
+// Letters beside each other that surely are a row of print: those of a short word. Specks and
+// scraps of the leaf beside stand in twos and threes.
+constexpr int kSureRow = 4;
+
 // Rows of letters, each the place of its first in the list: `across` the page and `down` it (text
 // on its side). -1: the component is no letter or stands alone. `size`: letters of that row.
 struct LetterRow {

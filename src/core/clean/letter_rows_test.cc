@@ -5,7 +5,9 @@
 #include "clean/blank.h"
 #include "clean/borders.h"
 #include "clean/clean.h"
+#include "clean/edges.h"
 #include "clean/faint_ink.h"
+#include "clean/sheet_outline.h"
 #include "raster/convert.h"
 #include "testing/printed_page.h"
 
@@ -55,6 +57,33 @@ TEST(Crop, LettersInShadeAreNotCutOffAsTheBed) {
   for (int y = 0; y < 800; ++y) std::fill_n(bed.row(y), 150, uint8_t{30});
   scan.picture = std::move(bed);
   EXPECT_LT(clean(scan, {})[0].page.width, 1100);
+}
+
+TEST(Edges, LettersOfARowThatRunsToAnEdgeStay) {
+  PrintedPage print(1000, 800);
+  print.print({"The lamp was lit at dusk and burned until the morning", 4, 400, 44});
+  const Bitonal text = to_bitonal(print.picture(), 128);
+  Bitonal ink = text.clone();
+  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, 20, ink), 0);
+  EXPECT_EQ(ink.bytes(), text.bytes());
+  // Scraps of the leaf beside stand alone.
+  print.rule(988, 100, 996, 100, 14).rule(987, 200, 996, 200, 15).rule(988, 300, 995, 300, 12);
+  ink = to_bitonal(print.picture(), 128);
+  EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, 20, ink), 3);
+  EXPECT_EQ(ink.bytes(), text.bytes());
+}
+
+TEST(SheetOutline, AnEdgeBeyondWhichRowsOfLettersStandIsNone) {
+  SheetOutline outline;
+  outline.left = Edge{200, 0};
+  outline.right = Edge{900, 0};
+  std::vector<Component> row;
+  for (int i = 0; i < 8; ++i) row.push_back({20 + 22 * i, 300, 34 + 22 * i, 320, 150});
+  const SheetOutline kept = with_all_letters(outline, row, 20);
+  EXPECT_FALSE(kept.left.has_value());
+  EXPECT_TRUE(kept.right.has_value());
+  row.resize(2);
+  EXPECT_TRUE(with_all_letters(outline, row, 20).left.has_value());
 }
 
 TEST(Blank, AWordAloneIsNone) {

@@ -23,8 +23,6 @@ constexpr int kBeside = 6;          // pixels from the edge where sheet and grou
 constexpr double kCompared = 0.2;   // share of the places where they are, at least
 constexpr double kTouching = 2;     // pixels: an edge so near to the picture's is the picture's
 
-constexpr int kFewestBeyond = 4;  // letters of a row beyond an edge that make it none
-
 struct Place {
   double along, across;
 };
@@ -145,10 +143,10 @@ SheetOutline with_all_letters(SheetOutline outline, const std::vector<Component>
     alone.*edge = outline.*edge;
     int beyond = 0;
     for (size_t i = 0; i < components.size(); ++i) {
-      beyond += (rows[i].across_size >= kFewestBeyond || rows[i].down_size >= kFewestBeyond) &&
+      beyond += (rows[i].across_size >= kSureRow || rows[i].down_size >= kSureRow) &&
                 !alone.inside(components[i].box().centre());
     }
-    if (beyond >= kFewestBeyond) (outline.*edge).reset();
+    if (beyond >= kSureRow) (outline.*edge).reset();
   }
   return outline;
 }

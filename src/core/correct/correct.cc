@@ -121,20 +121,21 @@ const char* reason_of(const Suggestion& mended) {
 // A repair that was decided, to be made when the whole page was looked at.
 struct Mending {
   Spot spot;
-  Suggestion by;
+  std::string text;  // with the punctuation round it
   double gain;
+  const char* reason;
 };
 
 void mend(const Mending& m, Page& page, CorrectReport& report) {
   Line& line = page.blocks[m.spot.block].lines[m.spot.line];
   const Word before = line.words[m.spot.word];
-  replace_word(line, m.spot.word, m.by.text, CorrectedBy::kRepair);
+  replace_word(line, m.spot.word, m.text, CorrectedBy::kRepair);
   const double sure = 1 / (1 + std::exp(-m.gain));
   Word& after = line.words[m.spot.word];
   after.confidence = sure;
   after.error_probability = std::max(kLeastDoubt, 1 - sure);
   report.changes.push_back(
-      {page.file, page.number, before.box, before.text, m.by.text, line.text(), reason_of(m.by)});
+      {page.file, page.number, before.box, before.text, m.text, line.text(), m.reason});
 }
 
 // One page's part of the report; languages without a dictionary are filled in by the caller.
@@ -160,17 +161,15 @@ CorrectReport correct_page(const Surroundings& surroundings, Page& page,
     if (settings.repair != Repair::kOff && f.checkable && !f.known) {
       const auto suggestions = suggestions_for(place, f, context, kMostWeighed, effort);
       if (const Suggestion* by = repair_for(place, f, suggestions, context, settings.repair)) {
-        mendings.push_back({spot, *by, cost_as_it_stands(f) - by->cost});
+        mendings.push_back({spot, by->text, cost_as_it_stands(f) - by->cost, reason_of(*by)});
         return;
       }
     }
     if (settings.repair != Repair::kOff && f.form.kind == FormKind::kOdd && !f.known) {
       const std::string meant = word_of_look_alikes(place, f, context);
       if (!meant.empty()) {
-        Suggestion by;
-        by.text = f.form.before + meant + f.form.after;
-        by.seen = true;
-        mendings.push_back({spot, by, kGainOfLookAlikes});
+        mendings.push_back({spot, f.form.before + meant + f.form.after, kGainOfLookAlikes,
+                            "figures in a word that the lexicon has with letters like them"});
         return;
       }
     }

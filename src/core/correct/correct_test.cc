@@ -169,6 +169,24 @@ TEST_F(Correct, WithRepairAllTheLikeliestWordIsTaken) {
   EXPECT_EQ(word(doubtful, 0, 1).text, "lamp");
 }
 
+TEST_F(Correct, FiguresInAWordBecomeTheLettersTheyLookLike) {
+  Page page = page_of_lines({line_of(
+      {word_of("0il,"), word_of("1it"), word_of("c0mb"), word_of("wa5"), word_of("the")})});
+  const CorrectReport report = run(page);
+  EXPECT_EQ(page.blocks[0].lines[0].text(), "Oil, lit comb was the");
+  ASSERT_EQ(report.changes.size(), 4u);
+  EXPECT_NE(report.changes[0].reason.find("letters like them"), std::string::npos);
+}
+
+TEST_F(Correct, FiguresThatAreNoneOfAWordsLettersStay) {
+  for (const char* code : {"l9O5", "B-12", "F7", "3rd", "412", "1amq", "h0u5e7"}) {
+    Page page = page_of_lines({line_of({word_of("the"), word_of(code)})});
+    EXPECT_TRUE(run(page).changes.empty()) << code;
+  }
+  Page off = page_of_lines({line_of({word_of("0il"), word_of("c0mb")})});
+  EXPECT_TRUE(run(off, Repair::kOff).changes.empty());
+}
+
 TEST_F(Correct, NamesNeedMoreEvidenceThanOtherWords) {
   const auto lit = [](const std::string& text, const std::string& other) {
     return word_of(text, 0.6, {{text, 0.6}, {other, 0.1}});

@@ -5,9 +5,8 @@
 
 #include "compose/families.h"
 #include "compose/page_maker.h"
-#include "layout/painted_maps.h"
-#include "layout/segment.h"
 #include "raster/convert.h"
+#include "testing/painted_layout.h"
 
 namespace burnisher::layout {
 namespace {
@@ -39,20 +38,7 @@ compose::PageMaker maker() {
 }
 
 Page laid_out(const compose::ComposedPage& composed) {
-  const Bitonal ink = to_bitonal(composed.scan, 128);
-  MapFrame frame;
-  frame.scale = kPageXHeight / composed.x_height;
-  frame.width = static_cast<int>(std::ceil(composed.scan.width() * frame.scale / kCellPixels));
-  frame.height = static_cast<int>(std::ceil(composed.scan.height() * frame.scale / kCellPixels));
-  const double to_cell = frame.scale / kCellPixels;
-  const Sight sight(
-      painted_maps({composed.truth, composed.rules, composed.marks, composed.sheet}, frame),
-      {to_cell, 0, 0, 0, to_cell, 0});
-  Page page;
-  page.width = ink.width();
-  page.height = ink.height();
-  segment(ink, sight, composed.x_height, {}, page);
-  return page;
+  return testing::laid_out_by_truth(composed, to_bitonal(composed.scan, 128));
 }
 
 class ComposedLayouts : public ::testing::TestWithParam<std::string> {};

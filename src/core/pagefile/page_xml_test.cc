@@ -92,6 +92,13 @@ std::vector<WayBack> ways_back() {
   };
 }
 
+TEST(PageXml, SaysWhatVersionReadThePage) {
+  Page page = sample_page();
+  EXPECT_EQ(read_page_xml(write_page_xml(page, "a.png"), "test").page.reading, "");
+  page.reading = "3f2a90c1d4e7";
+  EXPECT_EQ(read_page_xml(write_page_xml(page, "a.png"), "test").page.reading, "3f2a90c1d4e7");
+}
+
 TEST(PageXml, TheWayBackToTheScanSurvivesToTheLastBit) {
   for (const WayBack& way : ways_back()) {
     Page page = sample_page();

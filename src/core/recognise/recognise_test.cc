@@ -292,6 +292,19 @@ TEST(Strip, FollowsABentBaseline) {
   EXPECT_NEAR(map.to_page({middle, frame.baseline - 14.4}).y, 100, 0.5);
 }
 
+TEST(Strip, BeyondThePicturesEdgeLiesPaper) {
+  Gray page(200, 100, 240);
+  for (int y = 40; y < 60; ++y)
+    for (int x = 0; x < 200; ++x) page.row(y)[x] = 20;  // a stroke that the edge cuts
+  const StripFrame frame;
+  const StripMap map({{{20, 60}, {200, 60}}, 20}, frame, 0.5, 2);
+  const Gray strip = extract_strip(page, map, frame);
+  const int inside = static_cast<int>(strip.width() - 2.6 * frame.x_height), middle = 25;
+  EXPECT_GT(strip.row(middle)[inside], 200);
+  for (int y = 0; y < strip.height(); ++y)
+    EXPECT_EQ(strip.row(y)[strip.width() - 3], kPaperLevel) << y;
+}
+
 TEST(Strip, RefusesLinesWithoutPlace) {
   EXPECT_THROW(StripMap({{{0, 0}}, 10}, StripFrame{}, 0, 0), SettingsError);
   EXPECT_THROW(StripMap({{{0, 0}, {9, 0}}, 0}, StripFrame{}, 0, 0), SettingsError);

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/statistics.h"
 #include "clean/blank.h"
 #include "raster/blur.h"
 #include "raster/convert.h"
@@ -18,8 +19,9 @@ constexpr double kFine = 2,
 constexpr double kPattern = 10;  // grey levels in that band
 
 // Found on the blank pages of three folders of scans (grain: 2,115 "letters" of size 0.57 and
-// contrast 0.11; the other side: 1,359 of 0.85 and 0.09; stains: a pattern of 0.13) and on photographs
-// of text blurred by eight pixels (57 letters and more, of 2 and more, contrast from 0.14).
+// contrast 0.11; the other side: 1,359 of 0.85 and 0.09; stains: a pattern of 0.13) and on
+// photographs of text blurred by eight pixels (57 letters and more, of 2 and more, contrast from
+// 0.14).
 constexpr int kFewestLetters = 3;
 constexpr double kLeastSize = 0.6;
 constexpr double kLeastContrast = 0.12;
@@ -42,20 +44,13 @@ double pattern_share(const Gray& page) {
 
 // Paper less the middle of the ink, of the paper's level.
 double contrast_of(const Gray& page, const Bitonal& ink) {
-  std::array<int, 256> histogram{};
-  int count = 0;
+  std::vector<double> levels;
   for (int y = 0; y < std::min(page.height(), ink.height()); ++y) {
-    for (int x = 0; x < std::min(page.width(), ink.width()); ++x) {
-      if (!ink.ink(x, y)) continue;
-      ++histogram[page.row(y)[x]];
-      ++count;
-    }
+    for (int x = 0; x < std::min(page.width(), ink.width()); ++x)
+      if (ink.ink(x, y)) levels.push_back(page.row(y)[x]);
   }
-  int level = 0;
-  for (int left = count / 2; level < 255 && (left -= histogram[static_cast<size_t>(level)]) > 0;)
-    ++level;
   const double paper = std::max(1, quantile_of(page, 0.7));
-  return count > 0 ? (paper - level) / paper : 0;
+  return levels.empty() ? 0 : (paper - median(levels)) / paper;
 }
 
 // The steepest thousandth of the changes from one pixel to the next but one, either way, as a share
@@ -94,8 +89,8 @@ Evidence evidence_on(const clean::CleanResult& cleaned) {
 }
 
 std::string unread_reason(const Evidence& e) {
-  const bool letters = e.letters >= kFewestLetters && e.size >= kLeastSize &&
-                       e.contrast >= kLeastContrast;
+  const bool letters =
+      e.letters >= kFewestLetters && e.size >= kLeastSize && e.contrast >= kLeastContrast;
   if (!letters && e.pattern < kLeastPattern) return "";
   if (e.slope < kSoft)
     return "something stands on it that could not be read: the picture is out of focus, or was "
