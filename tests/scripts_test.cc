@@ -92,6 +92,16 @@ TEST_F(Scripts, SmallCapitalsAreInTheCaseTheyAreSetFrom) {
   EXPECT_TRUE(contains(xml, "<TextStyle smallCaps=\"true\"")) << xml.substr(0, 3000);
 }
 
+// Whether or not there is a dictionary: words that read well are no suspects in any script.
+TEST_F(Scripts, FewWordsOfACleanPageAreSuspects) {
+  print("log.png", kRussian);
+  const Outcome o = in("$B run log.png --out log.txt --json --quiet");
+  ASSERT_EQ(o.code, 0) << o.err;
+  const auto page = parse_json(o.out)["pages"][0];
+  EXPECT_GT(page["words"].get<int>(), 15);
+  EXPECT_LE(page["suspects"].get<int>(), page["words"].get<int>() / 8);
+}
+
 TEST_F(Scripts, WhatIsSaidCountsBeforeWhatIsSeen) {
   print("log.png", kRussian);
   ASSERT_EQ(in("$B run log.png --out forced.txt --script Latn --quiet").code, 1);

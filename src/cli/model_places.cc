@@ -120,17 +120,18 @@ std::map<std::string, correct::ConfusionModel> ModelPlaces::confusion_models() c
   const std::vector<recognise::Bundle> all = bundles();
   // What makes a word a suspect (unknown, unsure, odd) counts in any script; what is mixed up does
   // not.
-  correct::ConfusionModel plain;
+  std::optional<correct::ConfusionModel> plain;
   for (const recognise::Bundle& bundle : all) {
     if (bundle.confusions.empty()) continue;
     const correct::ConfusionModel model = correct::read_confusion_model(bundle.confusions);
     for (const std::string& script : bundle.scripts) models[script] = model;
-    if (plain.limit > 0) continue;
+    if (plain) continue;
     plain = model;
-    plain.confusions.clear();
+    plain->confusions.clear();
   }
   for (const recognise::Bundle& bundle : all)
-    for (const std::string& script : bundle.scripts) models.emplace(script, plain);
+    for (const std::string& script : bundle.scripts)
+      models.emplace(script, plain.value_or(correct::ConfusionModel()));
   return models;
 }
 

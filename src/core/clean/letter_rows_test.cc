@@ -67,7 +67,7 @@ TEST(Edges, LettersOfARowThatRunsToAnEdgeStay) {
   EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, 20, ink), 0);
   EXPECT_EQ(ink.bytes(), text.bytes());
   // Scraps of the leaf beside stand alone.
-  print.rule(988, 100, 996, 100, 14).rule(987, 200, 996, 200, 15).rule(988, 300, 995, 300, 12);
+  print.rule(990, 100, 997, 100, 14).rule(991, 200, 998, 200, 15).rule(990, 300, 996, 300, 12);
   ink = to_bitonal(print.picture(), 128);
   EXPECT_EQ(clear_edges({Affine{}, 1000, 800}, 20, ink), 3);
   EXPECT_EQ(ink.bytes(), text.bytes());

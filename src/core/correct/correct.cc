@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <set>
 
 #include "base/parallel.h"
@@ -67,15 +68,15 @@ const Suggestion* repair_for(const Place& place, const WordAnalysis& f,
   return &best;
 }
 
-// Letters that a figure inside a word is misread for.
+// Letters that a figure inside a word is misread for, capitals first.
 std::u32string look_alikes_of(char32_t figure) {
   switch (figure) {
     case U'0':
       return U"Oo";
     case U'1':
-      return U"liI";
+      return U"Ili";
     case U'5':
-      return U"sS";
+      return U"Ss";
     case U'8':
       return U"B";
     default:
@@ -107,10 +108,15 @@ std::string word_of_look_alikes(const Place& place, const WordAnalysis& f,
     forms = std::move(longer);
   }
   if (letters < 2) return "";
-  std::set<std::string> known_forms;
-  for (const auto& form : forms)
-    if (known(encode_utf8(form), place, context)) known_forms.insert(encode_utf8(form));
-  return known_forms.size() == 1 ? *known_forms.begin() : "";
+  // A figure is as high as a capital: of a word with and without one, that with it.
+  std::map<std::string, std::string> known_forms;  // by what they are in small letters
+  for (const auto& form : forms) {
+    std::vector<char32_t> small = form;
+    small.front() = to_lower(small.front());
+    if (known(encode_utf8(form), place, context))
+      known_forms.emplace(encode_utf8(small), encode_utf8(form));
+  }
+  return known_forms.size() == 1 ? known_forms.begin()->second : "";
 }
 
 const char* reason_of(const Suggestion& mended) {

@@ -42,6 +42,22 @@ void find_other_half(const Block& block, const Spot& spot, Place& place) {
   }
 }
 
+// The languages that a word can be of by its letters: an English word in a Russian line is not
+// unknown for being in no Russian dictionary.
+std::vector<std::string> of_its_script(const std::vector<std::string>& languages,
+                                       const Word& word) {
+  std::string script;
+  for (const char32_t c : decode_utf8(word.text))
+    if (is_letter(c) && script.empty()) script = script_of(c);
+  if (script.empty()) return languages;
+  std::vector<std::string> fitting;
+  for (const std::string& language : languages) {
+    const std::string own = script_of_language(language);
+    if (own.empty() || own == script) fitting.push_back(language);
+  }
+  return fitting;
+}
+
 }  // namespace
 
 Surroundings::Surroundings(const std::vector<const Page*>& pages,
@@ -66,10 +82,11 @@ void Surroundings::each(const Page& page,
       const Line& line = block.lines[l];
       Place place;
       place.line_certainty = certainty_of(line);
-      place.languages = languages_of(line);
+      const std::vector<std::string> languages = languages_of(line);
       for (size_t w = 0; w < line.words.size(); ++w) {
         const Spot spot{b, l, w};
         place.word = &line.words[w];
+        place.languages = of_its_script(languages, line.words[w]);
         place.sentence_start = w == 0 || ends_sentence(line.words[w - 1].text);
         place.other_half.clear();
         place.first_half = false;

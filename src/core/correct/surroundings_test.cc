@@ -35,6 +35,17 @@ TEST(Surroundings, KnowWhereSentencesBegin) {
   EXPECT_TRUE(places[3].sentence_start);
 }
 
+TEST(Surroundings, WordsAreOfTheLanguagesOfTheirScript) {
+  Page page =
+      page_of_lines({line_of({word_of("маяк"), word_of("Skerrow"), word_of("412")}, 100, "ru")});
+  const auto places = places_on(page, {"ru", "en", "xx"});
+  EXPECT_EQ(places[0].languages, (std::vector<std::string>{"ru", "xx"}));
+  EXPECT_EQ(places[1].languages, (std::vector<std::string>{"en", "xx"}));
+  EXPECT_EQ(places[2].languages, (std::vector<std::string>{"ru", "en", "xx"}));
+  // Of a language of another script alone: no dictionary is asked.
+  EXPECT_TRUE(places_on(page, {"ru"})[1].languages.empty());
+}
+
 TEST(Surroundings, BringTheHalvesOfAWordTogether) {
   Page page = page_of_lines({line_of({word_of("the"), word_of("light-")}),
                              line_of({word_of("house,"), word_of("no-")}, 150),
