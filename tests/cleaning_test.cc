@@ -281,7 +281,7 @@ TEST(Unread, APhotographOutOfFocusIsNamedAndKept) {
   PrintedPage print(900, 700);
   for (int i = 0; i < 6; ++i)
     print.print({"The lamp was lit at dusk and burned", 60, 120 + 90.0 * i, 44});
-  put_picture(folder.file("soft.png"), testing::blurred(print.picture(), 9));
+  put_picture(folder.file("soft.png"), testing::blurred(print.picture(), 7));
   put_picture(folder.file("white.png"), Gray(900, 700, 240));
   const Outcome o =
       in(folder, "$B run soft.png white.png --out a.pdf --drop-blank --report r.html --json");
