@@ -341,27 +341,29 @@ set_source_files_properties(
   src/core/recognise/bundle.cc
   src/core/recognise/cut_lines.cc
   src/core/recognise/decode.cc
-  src/core/recognise/item_marks.cc
+  src/core/recognise/ideographs.cc
   src/core/recognise/joined_lines.cc
   src/core/recognise/language_model.cc
   src/core/recognise/line_scripts.cc
   src/core/recognise/logical_words.cc
   src/core/recognise/network.cc
   src/core/recognise/noise.cc
+  src/core/recognise/numbered_fields.cc
   src/core/recognise/points.cc
   src/core/recognise/posteriors.cc
   src/core/recognise/quantise.cc
-  src/core/recognise/scripts.cc
   src/core/recognise/show_through.cc
-  src/core/recognise/words.cc
+  src/core/recognise/small_capitals.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_1)
 set_source_files_properties(
   src/core/recognise/character_prior.cc
+  src/core/recognise/item_marks.cc
   src/core/recognise/languages.cc
   src/core/recognise/look_alikes.cc
   src/core/recognise/model.cc
-  src/core/recognise/numbered_fields.cc
-  src/core/recognise/small_capitals.cc
+  src/core/recognise/scripts.cc
+  src/core/recognise/strip_leaders.cc
+  src/core/recognise/words.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_2)
 set_source_files_properties(
   src/core/recognise/foreign_words.cc
@@ -372,7 +374,6 @@ set_source_files_properties(
   src/core/recognise/reader.cc
   src/core/recognise/rows_or_columns.cc
   src/core/recognise/strip.cc
-  src/core/recognise/strip_leaders.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_4)
 set_source_files_properties(
   src/core/recognise/arabic_letters_test.cc
@@ -518,6 +519,7 @@ set_source_files_properties(
   src/core/train/page_targets.cc
   src/core/train/page_texts.cc
   src/core/train/rarest.cc
+  src/core/train/sampled_head.cc
   src/core/train/trainable.cc
   src/core/train/trainer.cc
   src/core/train/transcriptions.cc

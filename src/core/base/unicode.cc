@@ -141,14 +141,20 @@ bool is_assigned(char32_t character) {
 std::string script_of(char32_t character) {
   UErrorCode status = U_ZERO_ERROR;
   const UScriptCode script = uscript_getScript(static_cast<UChar32>(character), &status);
-  return U_SUCCESS(status) ? uscript_getShortName(script) : "Zzzz";
+  if (U_FAILURE(status)) return "Zzzz";
+  if (script == USCRIPT_HIRAGANA || script == USCRIPT_KATAKANA || script == USCRIPT_BOPOMOFO)
+    return "Hani";
+  return uscript_getShortName(script);
 }
 std::string script_of_language(const std::string& tag) {
   UErrorCode status = U_ZERO_ERROR;
   char likely[ULOC_FULLNAME_CAPACITY] = "", script[ULOC_SCRIPT_CAPACITY] = "";
   uloc_addLikelySubtags(tag.c_str(), likely, sizeof likely, &status);
   uloc_getScript(likely, script, sizeof script, &status);
-  return U_SUCCESS(status) ? script : "";
+  if (U_FAILURE(status)) return "";
+  const std::string code = script;
+  if (code == "Hans" || code == "Hant" || code == "Jpan") return "Hani";
+  return code == "Kore" ? "Hang" : code;
 }
 bool language_runs_right_to_left(const std::string& tag) {
   return uloc_isRightToLeft(tag.c_str());

@@ -37,10 +37,11 @@ bool ends_with_hyphen(const std::u32string& word);
 
 bool is_assigned(char32_t character);  // Unicode has given it a meaning
 // ISO 15924 code of the character's script: "Latn", "Zyyy" for what many scripts share, "Zinh" for
-// marks that take the script of their letter.
+// marks that take the script of their letter. What Chinese and Japanese are written in is "Hani", kana
+// and bopomofo, too.
 std::string script_of(char32_t character);
-// The script (ISO 15924) that a language (BCP 47) is mostly written in: "ru" -> "Cyrl"; "" when it
-// is not known.
+// The script (ISO 15924) that a language (BCP 47) is mostly written in: "ru" -> "Cyrl", "ja" and
+// "zh-Hant" -> "Hani", "ko" -> "Hang"; "" when it is not known.
 std::string script_of_language(const std::string& tag);
 bool language_runs_right_to_left(const std::string& tag);
 bool is_letter(char32_t character);

@@ -72,7 +72,7 @@ Typeface::Typeface(FT_Library library, const TypefaceEntry& entry) : klass_(entr
   shaper_ = hb_ft_font_create_referenced(face_);
   hb_ft_font_set_load_flags(shaper_, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP);
   if (!complete_latin()) {
-    for (const char* script : {"Hebr", "Arab", "Deva"}) fit_ = fit_ || x_height(script) > 0;
+    for (const char* script : {"Hebr", "Arab", "Deva", "Hani", "Hang"}) fit_ = fit_ || x_height(script) > 0;
     return;
   }
   x_height_ = outline_top(U'x');
@@ -90,11 +90,14 @@ bool Typeface::complete_latin() const {
 }
 
 double Typeface::x_height(const std::string& script) const {
-  constexpr char32_t kHe = 0x5D4, kAlif = 0x627, kKa = 0x915;
+  constexpr char32_t kHe = 0x5D4, kAlif = 0x627, kKa = 0x915, kOne = 0x4E00, kA = 0x3042,
+                     kGa = 0xAC00;
   constexpr double kOfAlif = 0.75;  // so that its tails and dots stay inside a strip
   if (script == "Hebr" && has(kHe)) return outline_top(kHe);
   if (script == "Arab" && has(kAlif)) return kOfAlif * outline_top(kAlif);
   if (script == "Deva" && has(kKa)) return outline_top(kKa);
+  if ((script == "Hani" && (has(kOne) || has(kA))) || (script == "Hang" && has(kGa)))
+    return units_per_em_ / 2;
   return x_height_;
 }
 

@@ -42,8 +42,8 @@ class Typeface {
   double units_per_em() const { return units_per_em_; }
   double x_height() const { return x_height_; }  // in font units
   // What stands for the x-height in text of this script (ISO 15924), font units: the height of the
-  // Hebrew letters, three quarters of an alif, a Devanagari letter up to its headline; else
-  // x_height.
+  // Hebrew letters, three quarters of an alif, a Devanagari letter up to its headline, half
+  // of a Chinese character's square; else x_height.
   double x_height(const std::string& script) const;
   const std::string& klass() const { return klass_; }
   FT_Face freetype() const { return face_; }

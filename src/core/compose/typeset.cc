@@ -47,8 +47,9 @@ hb_buffer_t* shape(const Piece& piece, const std::vector<char32_t>& text, const 
   hb_buffer_set_direction(buffer, piece.right_to_left ? HB_DIRECTION_RTL : HB_DIRECTION_LTR);
   const hb_feature_t features[] = {
       {HB_TAG('l', 'i', 'g', 'a'), style.ligatures, 0, static_cast<unsigned>(-1)},
-      {HB_TAG('k', 'e', 'r', 'n'), style.kerning, 0, static_cast<unsigned>(-1)}};
-  hb_shape(piece.face->shaper(), buffer, features, 2);
+      {HB_TAG('k', 'e', 'r', 'n'), style.kerning, 0, static_cast<unsigned>(-1)},
+      {HB_TAG('v', 'e', 'r', 't'), style.vertical_forms, 0, static_cast<unsigned>(-1)}};
+  hb_shape(piece.face->shaper(), buffer, features, 3);
   return buffer;
 }
 
@@ -154,7 +155,7 @@ double em_of(const TypefacePair& faces, const std::string& script, double x_heig
     if (face != nullptr && face->x_height(script) > 0)
       return x_height / face->x_height(script) * face->units_per_em();
   // Figures alone, in a face that has no Latin letters.
-  for (const char* const other : {"Hebr", "Arab", "Deva"})
+  for (const char* const other : {"Hebr", "Arab", "Deva", "Hani", "Hang"})
     if (faces.main->x_height(other) > 0)
       return x_height / faces.main->x_height(other) * faces.main->units_per_em();
   return 2 * x_height;

@@ -26,6 +26,7 @@ struct TypeStyle {
   double strength = 1;      // of the ink, 0-1: small print of forms is often pale
   bool ligatures = true;
   bool kerning = true;
+  bool vertical_forms = false;  // the glyphs of lines that run downwards, as they stand in these
 };
 
 // Where a character of the text came to stand: the middle of its advance, from the line's left.

@@ -11,6 +11,7 @@
 #include "neural/convolution.h"
 #include "train/ctc.h"
 #include "train/network_state.h"
+#include "train/sampled_head.h"
 
 namespace burnisher::train {
 namespace {
@@ -21,6 +22,7 @@ using recognise::kFrameWidth;
 using recognise::Model;
 
 constexpr int kWidthStep = 32;  // batch widths are rounded up to this
+constexpr int kMostScored = 2000;  // classes; where there are more, chosen frames alone are scored
 // Of layers added to a trained network: they begin as almost nothing.
 constexpr float kNewBlockGain = 0.05f;
 constexpr double kBlankAlignmentWeight = 0.35;  // of blank frames in the alignment loss
@@ -80,23 +82,31 @@ void take_over_head(const Model& base, const Alphabet& alphabet,
   }
 }
 
-BatchResult gradient_of(const Batch& batch, const ParameterMap& parameters, double alignment,
-                        int height, TrainableNetwork& network) {
-  const neural::SingleThread alone;
-  const int lines = static_cast<int>(batch.lines.size());
+// In the network's range, with paper beyond their ends.
+std::vector<float> samples_of(const Batch& batch, int height) {
   const size_t strip_size = static_cast<size_t>(height) * static_cast<size_t>(batch.width);
   std::vector<float> strips(strip_size * batch.lines.size(), 0.f);
   for (size_t i = 0; i < batch.lines.size(); ++i) {
     const Gray& strip = batch.lines[i].strip;
     for (int y = 0; y < height; ++y) {
       float* to = strips.data() + i * strip_size + static_cast<size_t>(y * batch.width);
-      for (int x = 0; x < strip.width(); ++x) {
+      for (int x = 0; x < strip.width(); ++x)
         to[x] = (strip.row(y)[x] - recognise::kPaperLevel) * 0.01f;
-      }
     }
   }
+  return strips;
+}
+
+int frames_of(const TrainingLine& line, int frames) {
+  return std::min(frames, (line.strip.width() + kFrameWidth - 1) / kFrameWidth);
+}
+
+BatchResult gradient_of(const Batch& batch, const ParameterMap& parameters, double alignment,
+                        int height, TrainableNetwork& network) {
+  const neural::SingleThread alone;
+  const int lines = static_cast<int>(batch.lines.size());
   const std::vector<float>& scores =
-      network.forward(parameters, strips, lines, height, batch.width);
+      network.forward(parameters, samples_of(batch, height), lines, height, batch.width);
   const int frames = network.frames();
   const int classes = static_cast<int>(scores.size()) / (lines * frames);
   std::vector<float> score_gradient(scores.size(), 0.f);
@@ -104,7 +114,7 @@ BatchResult gradient_of(const Batch& batch, const ParameterMap& parameters, doub
   for (size_t i = 0; i < batch.lines.size(); ++i) {
     const TrainingLine& line = batch.lines[i];
     const size_t start = i * static_cast<size_t>(frames) * static_cast<size_t>(classes);
-    const int used = std::min(frames, (line.strip.width() + kFrameWidth - 1) / kFrameWidth);
+    const int used = frames_of(line, frames);
     result.loss +=
         ctc_loss(scores.data() + start, used, classes, line.classes, score_gradient.data() + start);
     result.characters += static_cast<int64_t>(line.classes.size());
@@ -116,6 +126,37 @@ BatchResult gradient_of(const Batch& batch, const ParameterMap& parameters, doub
                    kBlankAlignmentWeight, score_gradient.data() + start);
   }
   network.backward(parameters, score_gradient, result.gradient);
+  result.statistics = network.statistics();
+  return result;
+}
+
+// `network`: without its head, whose name is `head`.
+BatchResult sampled_gradient_of(const Batch& batch, const ParameterMap& parameters,
+                                const std::string& head, uint64_t seed, int height,
+                                TrainableNetwork& network) {
+  const neural::SingleThread alone;
+  const std::vector<float>& context =
+      network.forward(parameters, samples_of(batch, height), static_cast<int>(batch.lines.size()),
+                      height, batch.width);
+  const int frames = network.frames();
+  std::vector<FrameTarget> targets;
+  BatchResult result;
+  Random random(seed);
+  for (size_t i = 0; i < batch.lines.size(); ++i) {
+    const TrainingLine& line = batch.lines[i];
+    for (FrameTarget target : frame_targets(line, frames_of(line, frames), random)) {
+      target.frame += static_cast<int>(i) * frames;
+      targets.push_back(target);
+    }
+    result.characters += static_cast<int64_t>(line.classes.size());
+  }
+  std::vector<float> context_gradient(context.size(), 0.f);
+  HeadGradient gradient;
+  result.loss = sampled_head_loss({parameters.at(head + ".weight"), parameters.at(head + ".bias")},
+                                  context, targets, context_gradient, gradient);
+  network.backward(parameters, context_gradient, result.gradient);
+  result.gradient[head + ".weight"] = std::move(gradient.weight);
+  result.gradient[head + ".bias"] = std::move(gradient.bias);
   result.statistics = network.statistics();
   return result;
 }
@@ -151,7 +192,11 @@ struct Learner::Machinery {
         layers(chain(plan, frame.height, alphabet.class_count())),
         optimiser(wanted_optimiser),
         seed(wanted_seed),
-        networks([this] { return std::make_unique<TrainableNetwork>(layers); }) {
+        sampled(alphabet.class_count() > kMostScored),
+        networks([this] {
+          return std::make_unique<TrainableNetwork>(
+              std::vector<ConvShape>(layers.begin(), layers.end() - (sampled ? 1 : 0)));
+        }) {
     initialise(layers, seed, state);
     // The blank is the likeliest class of all.
     state.parameters.at(layers.back().name + ".bias")[0] = 1.f;
@@ -163,6 +208,7 @@ struct Learner::Machinery {
   std::vector<ConvShape> layers;
   OptimiserSettings optimiser;
   uint64_t seed;
+  bool sampled;
   tbb::enumerable_thread_specific<std::unique_ptr<TrainableNetwork>> networks;
   RunState state;
   double loss = 0;
@@ -200,8 +246,13 @@ void Learner::learn(const std::vector<Batch>& batches, double alignment, double 
   std::vector<BatchResult> results(batches.size());
   parallel_each(static_cast<int>(batches.size()), [&](int i) {
     const auto b = static_cast<size_t>(i);
-    results[b] =
-        gradient_of(batches[b], m.state.parameters, alignment, m.frame.height, *m.networks.local());
+    TrainableNetwork& network = *m.networks.local();
+    results[b] = m.sampled
+                     ? sampled_gradient_of(batches[b], m.state.parameters, m.layers.back().name,
+                                           (m.seed << 32) + static_cast<uint64_t>(m.state.seen + i),
+                                           m.frame.height, network)
+                     : gradient_of(batches[b], m.state.parameters, alignment, m.frame.height,
+                                   network);
   });
   // Joined in the order of the batches, so that the sum does not depend on the threads.
   ParameterMap gradient;

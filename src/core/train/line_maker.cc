@@ -15,9 +15,10 @@ constexpr double kAbove = 3.4, kBelow = 2.0, kBeside = 3.4;  // ink drawn round 
 constexpr int kWidestStrip = 1600;                           // pixels; wider lines are made anew
 constexpr int kStripPixelsPerFrame = 4;                      // as the network's stem has it
 
-double x_height_of_scan(compose::ScanLevel level, Random& random) {
+double x_height_of_scan(compose::ScanLevel level, bool squares, Random& random) {
   if (level == compose::ScanLevel::kClean) return random.uniform(13, 30);
-  const double least = level == compose::ScanLevel::kHeavy ? 8 : 9;
+  // Ideographs are never printed as small as letters are.
+  const double least = (level == compose::ScanLevel::kHeavy ? 8 : 9) + (squares ? 2 : 0);
   return least + (26 - least) * std::pow(random.uniform(), 1.5);
 }
 
@@ -52,6 +53,11 @@ compose::TypeStyle draw_style(double x_height, const std::vector<char32_t>& text
   style.ligatures = random.chance(0.75);
   style.kerning = random.chance(0.9);
   const std::string script = compose::main_script(text);
+  // Squares are set apart as a whole to fill lines, and stand on end in lines that run downwards.
+  if (script == "Hani" || script == "Hang") {
+    if (random.chance(0.3)) style.tracking = 2 * random.uniform(0, 0.12);
+    style.vertical_forms = script == "Hani" && random.chance(0.2);
+  }
   if (script == "Arab" || script == "Deva") style.tracking = style.wander = 0;  // letters join
   // Letter-spaced lines of only a few characters can't be told from separate ones.
   if (text.size() < 4) style.tracking = 0;
@@ -157,6 +163,15 @@ FloatImage verso_of(const FloatImage& ink, double xh, Random& random) {
   return verso;
 }
 
+// Some faces list thousands of characters that they have no outline of.
+bool has_outlines(const compose::SetLine& set) {
+  return std::all_of(set.glyphs.begin(), set.glyphs.end(), [](const compose::SetGlyph& glyph) {
+    const FT_Face face = glyph.face->freetype();
+    return FT_Load_Glyph(face, glyph.id, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP) == 0 &&
+           face->glyph->outline.n_points > 0;
+  });
+}
+
 }  // namespace
 
 LineMaker::LineMaker(const TextSource& source, const recognise::Alphabet& alphabet,
@@ -208,7 +223,7 @@ bool LineMaker::try_line(compose::ScanLevel level, int longest, Random& random,
              : compose::TypefacePair{faces_.draw(text, random), nullptr};
   if (faces.main == nullptr) return false;
   const bool right_to_left = runs_right_to_left(text);
-  const double xh = x_height_of_scan(level, random);
+  const double xh = x_height_of_scan(level, source_.script().squares != nullptr, random);
   const int fine = xh < 16 ? 2 : 1;
   const double ink_xh = xh * fine;
   compose::TypeStyle style = draw_style(ink_xh, text, random);
@@ -219,6 +234,8 @@ bool LineMaker::try_line(compose::ScanLevel level, int longest, Random& random,
   const compose::SetLine set = compose::set_line(faces, text, right_to_left, style, random);
   // A few faces have advances that make no sense.
   if (!(set.width > 0 && set.width * frame_.x_height / ink_xh <= kWidestStrip)) return false;
+
+  if (source_.script().squares != nullptr && !has_outlines(set)) return false;
 
   const double left = kBeside * ink_xh, baseline = kAbove * ink_xh;
   const auto whole = [&](double pixels) { return (static_cast<int>(pixels) / fine + 1) * fine; };

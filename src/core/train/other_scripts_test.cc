@@ -45,7 +45,7 @@ class OtherScripts : public ::testing::Test {
     write_file(folder_.file("text/" + language + ".running.txt"), text);
   }
   TextSource source(const std::string& script) const {
-    return {folder_.file("text"), recognise::Alphabet(recognise::script_named(script).characters),
+    return {folder_.file("text"), recognise::Alphabet(recognise::script_named(script).characters()),
             false, "", script};
   }
 
@@ -67,7 +67,7 @@ std::map<std::string, double> shares_of(const TextSource& source) {
 }
 
 TEST_F(OtherScripts, TheRarestCharactersAreNamedFirst) {
-  const recognise::Alphabet alphabet(recognise::script_named("Cyrl").characters);
+  const recognise::Alphabet alphabet(recognise::script_named("Cyrl").characters());
   const TextSource texts = source("Cyrl");
   const auto rare = rarest(texts, alphabet, 300, 60, 20, 3);
   ASSERT_EQ(rare.size(), 20u);
@@ -109,7 +109,7 @@ TEST_F(OtherScripts, LinesAreOfTheScriptWithLatinGuests) {
 TEST_F(OtherScripts, LinesHoldOnlyTheAlphabetAndNoLooseMarks) {
   for (const recognise::Script& script : recognise::scripts()) {
     if (script.code == "Grek") continue;  // no Greek text here
-    const recognise::Alphabet alphabet(script.characters);
+    const recognise::Alphabet alphabet(script.characters());
     const TextSource texts = source(script.code);
     Random random(4);
     for (int i = 0; i < 300; ++i) {
@@ -223,8 +223,8 @@ TEST_F(OtherScripts, ConfusionsOfHebrewAreLearntInItsOrder) {
 
 TEST(Scripts, AlphabetsHoldEachCharacterOnceInNfc) {
   for (const recognise::Script& script : recognise::scripts()) {
-    const recognise::Alphabet alphabet(script.characters);  // throws for doubles
-    EXPECT_EQ(to_nfc(script.characters).size() > 0, true);
+    const recognise::Alphabet alphabet(script.characters());  // throws for doubles
+    EXPECT_EQ(to_nfc(script.characters()).size() > 0, true);
     for (const char32_t c : std::u32string(U" Az09.,;:-()«»—"))
       EXPECT_GT(alphabet.class_of(c), 0) << script.code << static_cast<uint32_t>(c);
     // What a bracket looks like in a line from right to left is in it as well.
@@ -246,7 +246,7 @@ TEST(Scripts, AlphabetsHaveTheLettersOfTheirLanguages) {
       {"Deva", "अआइईउऊऋएऐओऔकखगघङचछजझञटठडढणतथदधनपफबभमयरलवशषसहळािीुूृेैोौ्ंँः़।॥ऽॐ"},
   };
   for (const auto& c : cases) {
-    const recognise::Alphabet alphabet(recognise::script_named(c.script).characters);
+    const recognise::Alphabet alphabet(recognise::script_named(c.script).characters());
     for (const char32_t letter : decode_utf8(to_nfc(c.letters)))
       EXPECT_GT(alphabet.class_of(letter), 0) << c.script << " " << encode_utf8(letter);
   }
@@ -312,7 +312,7 @@ TEST_F(OtherScripts, ReferenceHeightsAreThoseOfTheScript) {
 
 TEST_F(OtherScripts, LinesAreLabelledInPrintedOrder) {
   for (const char* code : {"Hebr", "Arab"}) {
-    const recognise::Alphabet alphabet(recognise::script_named(code).characters);
+    const recognise::Alphabet alphabet(recognise::script_named(code).characters());
     const TextSource texts = source(code);
     LineMaker maker(texts, alphabet, faces_, false, {});
     int ascending = 0, steps = 0;

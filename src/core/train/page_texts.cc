@@ -13,7 +13,7 @@ PageTexts::PageTexts(const std::string& folder, bool held,
         scripts.empty() || std::find(scripts.begin(), scripts.end(), script.code) != scripts.end();
     const std::vector<std::string> tags = TextSource::languages_in(folder, script.code);
     if (!asked || tags.empty()) continue;
-    const recognise::Alphabet alphabet(script.characters);
+    const recognise::Alphabet alphabet(script.characters());
     if (script.code == "Latn")
       sources_.push_back(std::make_unique<TextSource>(folder, alphabet, held));
     for (const std::string& tag : tags)

@@ -39,7 +39,7 @@ class Lines {
       const bool kept_back = std::any_of(faces_.begin(), faces_.end(),
                                          [&](const auto& face) { return face.held && sets(face); });
       codes_.push_back(script.code);
-      alphabets_.push_back(std::make_unique<recognise::Alphabet>(script.characters));
+      alphabets_.push_back(std::make_unique<recognise::Alphabet>(script.characters()));
       sources_.push_back(
           std::make_unique<TextSource>(settings.texts, *alphabets_.back(), held, "", script.code));
       makers_.push_back(std::make_unique<LineMaker>(*sources_.back(), *alphabets_.back(), faces_,

@@ -8,6 +8,7 @@
 #include "base/error.h"
 #include "base/printed_order.h"
 #include "base/unicode.h"
+#include "recognise/ideographs.h"
 #include "train/text_patterns.h"
 
 namespace burnisher::train {
@@ -21,6 +22,9 @@ constexpr double kGuestWords = 0.18;   // share of its lines with Latin words or
 constexpr double kOwnDigits = 0.6;     // share of its lines whose digits are the script's own
 constexpr double kPointed = 0.07;      // share of its lines with points on the letters
 constexpr double kDoubleDanda = 0.15;  // of the dandas
+constexpr double kAnyCharacter = 0.6;  // share of lines of squares that are drawn from the standard
+constexpr double kAnySyllable = 0.25;  // of these in Korean, from all that can be formed
+constexpr double kWide = 0.12;         // share of lines of squares whose ASCII is of full width
 constexpr char32_t kNonJoiner = 0x200C;
 constexpr size_t kMostEntries = 120000;  // entries kept of one file: more adds no variety
 
@@ -73,6 +77,8 @@ TextSource::TextSource(const std::string& folder, const recognise::Alphabet& alp
     }
     found[tag].tag = tag;
     found[tag].own = of == script;
+    if (found[tag].own && script_.squares != nullptr && found[tag].standard.empty())
+      found[tag].standard = decode_utf8(recognise::characters_of_language(tag));
     (kind == ".running" ? found[tag].running : found[tag].words) = part;
   }
   bool any_own = false;
@@ -127,9 +133,10 @@ Text TextSource::running(int longest, Random& random) const {
   // Most texts of the other scripts are short messages.
   while (from.own && script_.code != "Latn" && static_cast<int>(paragraph.size()) < longest &&
          random.chance(0.7)) {
-    paragraph.push_back(U' ');
+    if (script_.spaced) paragraph.push_back(U' ');
     append(paragraph, one());
   }
+  if (from.own && !script_.spaced) return cut_out(std::move(paragraph), longest, random);
   size_t start = 0;
   if (paragraph.size() > static_cast<size_t>(longest)) {
     start = static_cast<size_t>(random.index(paragraph.size() - static_cast<size_t>(longest) / 2));
@@ -150,6 +157,51 @@ Text TextSource::running(int longest, Random& random) const {
   if (random.chance(0.55)) make_typographic(line, random);
   if ((from.tag == "en" || from.tag == "de") && random.chance(0.06)) use_long_s(line);
   return line;
+}
+
+// Without words kept apart a line ends anywhere.
+Text TextSource::cut_out(Text paragraph, int longest, Random& random) const {
+  if (paragraph.size() <= static_cast<size_t>(longest)) return paragraph;
+  const auto start =
+      random.index(static_cast<int>(paragraph.size()) - longest / 2);
+  const auto end = std::min(static_cast<int>(paragraph.size()), start + longest);
+  return Text(paragraph.begin() + start, paragraph.begin() + end);
+}
+
+// Each character of a language's standard as often as any other, so that rare ones are learnt.
+Text TextSource::any_character(int longest, Random& random) const {
+  constexpr char32_t kFirst = 0xAC00;
+  constexpr int kSyllables = 11172;
+  const Language& from = drawn(true, true, random);
+  if (from.standard.empty()) return words(longest, random);
+  const bool any = script_.code == "Hang" && random.chance(kAnySyllable);
+  Text line;
+  while (static_cast<int>(line.size()) < longest) {
+    line.push_back(any ? kFirst + static_cast<char32_t>(random.index(kSyllables))
+                       : from.standard[static_cast<size_t>(random.index(from.standard.size()))]);
+    if (random.chance(0.06) && !signs_.empty())
+      line.push_back(signs_[static_cast<size_t>(random.index(signs_.size()))]);
+    if (script_.spaced && random.chance(0.2)) line.push_back(U' ');
+  }
+  return line;
+}
+
+Text TextSource::line_of_squares(int longest, Random& random) const {
+  const double kind = random.uniform();
+  Text line = kind < kAnyCharacter   ? any_character(longest, random)
+              : kind < 0.93          ? running(longest, random)
+              : kind < 0.96          ? words(longest, random)
+                                     : figures(longest, random);
+  if (line.empty()) line = any_character(longest, random);
+  if (random.chance(kGuestWords)) put_guests_in(line, random);
+  if (random.chance(kWide)) widen(line, random);
+  return line;
+}
+
+void TextSource::widen(Text& line, Random& random) const {
+  const bool figures_too = random.chance(0.5);
+  for (char32_t& c : line)
+    if (c > U' ' && c <= U'~' && (figures_too || !is_digit(c))) c += 0xFF01 - U'!';
 }
 
 Text TextSource::words(int longest, Random& random) const {
@@ -271,6 +323,12 @@ Text TextSource::any_line(int longest, bool damaged, Random& random) const {
   const double rare = damaged ? 0.03 : 0.1;
   for (;;) {
     int length = std::min(longest, 6 + random.index(65));
+    if (script_.squares != nullptr) {
+      const int squares = 1 + random.index(longest);
+      Text line = fitted(line_of_squares(squares, random), longest);
+      if (!line.empty()) return line;
+      continue;
+    }
     const double kind = random.uniform();
     Text line;
     if (kind < 0.64 - rare) {
@@ -313,7 +371,7 @@ Text TextSource::draw(int longest, bool damaged, Random& random) const {
 void TextSource::put_guests_in(Text& line, Random& random) const {
   std::vector<size_t> spaces;
   for (size_t i = 0; i < line.size(); ++i)
-    if (line[i] == U' ') spaces.push_back(i);
+    if (line[i] == U' ' || !script_.spaced) spaces.push_back(i);
   if (spaces.size() < 3) return;
   const auto at = static_cast<size_t>(random.index(spaces.size() - 1));
   Text guests;
@@ -334,7 +392,10 @@ void TextSource::put_guests_in(Text& line, Random& random) const {
     guests = figure_of_print(random);
   }
   Text with(line.begin(), line.begin() + static_cast<long>(spaces[at]) + 1);
+  const bool apart = !script_.spaced && random.chance(0.4);
+  if (apart) with.push_back(U' ');
   append(with, guests);
+  if (apart) with.push_back(U' ');
   with.insert(with.end(), line.begin() + static_cast<long>(spaces[at + 1]), line.end());
   line = with;
 }

@@ -38,6 +38,7 @@ class TextSource {
     std::vector<std::string> running;
     std::vector<std::string> words;
     bool own = true;  // of the script; others are guests in its lines
+    std::vector<char32_t> standard;  // characters of a script of squares, as its standard lists them
   };
 
   const Language& language(bool with_running, Random& random) const;
@@ -45,6 +46,10 @@ class TextSource {
   std::vector<char32_t> prose(int longest, Random& random) const;
   std::vector<char32_t> running(int longest, Random& random) const;
   std::vector<char32_t> words(int longest, Random& random) const;
+  std::vector<char32_t> cut_out(std::vector<char32_t> paragraph, int longest, Random& random) const;
+  std::vector<char32_t> any_character(int longest, Random& random) const;
+  std::vector<char32_t> line_of_squares(int longest, Random& random) const;
+  void widen(std::vector<char32_t>& line, Random& random) const;
   std::vector<char32_t> rare_letters(int longest, Random& random) const;
   std::vector<char32_t> punctuated(int longest, Random& random) const;
   std::vector<char32_t> leader(int longest, Random& random) const;

@@ -177,6 +177,8 @@ const std::vector<float>& TrainableNetwork::forward(const ParameterMap& paramete
       add(s.output(static_cast<size_t>(layer.skip)).data(), given_by(layer, step.out).count(),
           input);
   }
+  if (s.layers.back().normalised)
+    s.scores.assign(input, input + given_by(s.layers.back(), steps.back().out).count());
   return s.scores;
 }
 

@@ -52,7 +52,7 @@ class Run {
       : settings_(settings),
         new_letters_(new_letters),
         progress_(progress),
-        alphabet_(settings.characters.empty() ? recognise::script_named(settings.script).characters
+        alphabet_(settings.characters.empty() ? recognise::script_named(settings.script).characters()
                                               : settings.characters),
         learner_(settings.plan, settings.frame, alphabet_, settings.optimiser, settings.seed),
         faces_(compose::read_typeface_table(settings.faces)),
@@ -192,7 +192,7 @@ TrainRow train(const TrainSettings& wanted, Progress& progress) {
     if (settings.characters.empty())
       settings.characters = wanted.script.empty()
                                 ? base.alphabet.utf8()
-                                : recognise::script_named(wanted.script).characters;
+                                : recognise::script_named(wanted.script).characters();
     const recognise::Alphabet letters(settings.characters);
     new_letters = false;
     for (int k = 1; k < letters.class_count(); ++k)
