@@ -146,7 +146,11 @@ TEST_F(Serve, ReadsASmallPictureAtOnce) {
   EXPECT_NEAR(all["lines"][0]["words"][0]["box"][0].get<int>(), 60, 8);
   EXPECT_EQ(ask("/v1/read", "--data-binary nonsense").status, 422);
   EXPECT_EQ(ask("/v1/read", "-d ''").status, 400);
-  EXPECT_TRUE(contains(ask("/metrics").body, "burnisher_small_reads_total 1\n"));
+  EXPECT_EQ(ask("/v1/read", "-F file=@a.png").as_json()["text"], all["text"]);
+  const Answer two = ask("/v1/read", "-F file=@a.png -F file=@a.png");
+  EXPECT_EQ(two.status, 400);
+  EXPECT_TRUE(contains(two.body, "the one file of a form")) << two.body;
+  EXPECT_TRUE(contains(ask("/metrics").body, "burnisher_small_reads_total 2\n"));
   EXPECT_EQ(ask("/v1/health").status, 200);
 }
 

@@ -141,8 +141,11 @@ std::string openapi_json() {
                     {"400", problem("no picture")},
                     {"413", problem("too large")},
                     {"422", problem("no picture that can be read")}});
-  read["requestBody"]["content"]["application/octet-stream"]["schema"] = {{"type", "string"},
-                                                                          {"format", "binary"}};
+  const ordered_json picture = {{"type", "string"}, {"format", "binary"}};
+  read["requestBody"]["content"] = {
+      {"application/octet-stream", {{"schema", picture}}},
+      {"multipart/form-data",
+       {{"schema", {{"type", "object"}, {"properties", {{"file", picture}}}}}}}};
   paths["/v1/health"]["get"] = {{"summary", "Whether it answers"},
                                 {"security", ordered_json::array()},
                                 {"responses", {{"200", answer("it does", "application/json")}}}};

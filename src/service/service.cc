@@ -90,6 +90,18 @@ bool Service::State::let_in(const Request& request, Response& response) {
   return true;
 }
 
+// The picture: the body itself, or the one file of a form.
+std::string only_file_of(std::string body, const std::vector<httplib::MultipartFormData>& parts) {
+  constexpr const char* kHow = "; it comes as the body, or as the one file of a form";
+  for (const httplib::MultipartFormData& part : parts) {
+    if (part.filename.empty()) continue;
+    if (!body.empty()) throw HttpProblem(400, std::string("more than one picture") + kHow);
+    body = part.content;
+  }
+  if (body.empty()) throw HttpProblem(400, std::string("no picture came with it") + kHow);
+  return body;
+}
+
 void Service::State::describe_routes() {
   server.Get("/", answering([](const auto&, auto& response) {
                response.set_content(kServicePage, "text/html; charset=utf-8");
@@ -104,8 +116,8 @@ void Service::State::describe_routes() {
                response.set_content(metrics(), "text/plain; version=0.0.4");
              }));
   server.Post("/v1/read", taking([this](const auto& request, const auto& reader, auto& response) {
-                const std::string body = body_of(request, reader);
-                if (body.empty()) throw HttpProblem(400, "no picture came with it");
+                std::vector<httplib::MultipartFormData> parts;
+                const std::string body = only_file_of(body_of(request, reader, &parts), parts);
                 try {
                   response.set_content(read_picture(body), "application/json");
                 } catch (const Error& cause) {

@@ -119,6 +119,11 @@ std::string word_of_look_alikes(const Place& place, const WordAnalysis& f,
   return known_forms.size() == 1 ? known_forms.begin()->second : "";
 }
 
+// The pound of weight, which dictionaries do not list, and which is no other word with a capital I.
+std::string pounds_of(const std::string& core) {
+  return core == "Ib" ? "lb" : core == "Ibs" ? "lbs" : "";
+}
+
 const char* reason_of(const Suggestion& mended) {
   return mended.seen ? "not in the lexicon; the recogniser saw this word there, too"
                      : "not in the lexicon; the likeliest word that is";
@@ -170,6 +175,12 @@ CorrectReport correct_page(const Surroundings& surroundings, Page& page,
         mendings.push_back({spot, by->text, cost_as_it_stands(f) - by->cost, reason_of(*by)});
         return;
       }
+    }
+    const std::string pounds = pounds_of(f.form.core);
+    if (settings.repair != Repair::kOff && !f.known && !pounds.empty()) {
+      mendings.push_back({spot, f.form.before + pounds + f.form.after, kGainOfLookAlikes,
+                          "a unit that begins with a letter like it"});
+      return;
     }
     if (settings.repair != Repair::kOff && f.form.kind == FormKind::kOdd && !f.known) {
       const std::string meant = word_of_look_alikes(place, f, context);

@@ -187,6 +187,12 @@ TEST_F(Correct, FiguresThatAreNoneOfAWordsLettersStay) {
   EXPECT_TRUE(run(off, Repair::kOff).changes.empty());
 }
 
+TEST_F(Correct, PoundsOfWeightBeginWithASmallL) {
+  Page page = page_of_lines({line_of({word_of("the"), word_of("Ib,"), word_of("Ibs")})});
+  EXPECT_EQ(run(page).changes.size(), 2u);
+  EXPECT_EQ(page.blocks[0].lines[0].text(), "the lb, lbs");
+}
+
 TEST_F(Correct, NamesNeedMoreEvidenceThanOtherWords) {
   const auto lit = [](const std::string& text, const std::string& other) {
     return word_of(text, 0.6, {{text, 0.6}, {other, 0.1}});

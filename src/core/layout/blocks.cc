@@ -16,6 +16,7 @@ constexpr size_t kWeighable = 6;     // letters
 constexpr size_t kFewestLabels = 3, kLabelLines = 2;
 constexpr double kLabelWidth = 0.5;  // of the entries' width
 constexpr double kSameLine = 0.5;    // x-heights between baselines
+constexpr double kUnder = 0.25;      // of the narrower line's width: one stands below the other
 // Of the border map, along the white between two lines: where there is more of it than usual, and
 // where there is not.
 constexpr double kBorderSeen = 0.6, kBorderSure = 0.85;
@@ -36,7 +37,7 @@ std::vector<int> lines_below(const std::vector<LetterLine>& lines) {
       const double step = baseline_of(lines[k]) - baseline_of(lines[i]);
       const double shared = overlap(a.x0, a.x1, b.x0, b.x1);
       if (k == i || step < 0.8 * lines[i].x_height ||
-          shared < 0.25 * std::min(a.width(), b.width()))
+          shared < kUnder * std::min(a.width(), b.width()))
         continue;
       if (step < nearest) {
         nearest = step;
@@ -45,6 +46,21 @@ std::vector<int> lines_below(const std::vector<LetterLine>& lines) {
     }
   }
   return below;
+}
+
+// Whether another line stands on the level of the next one below this line, and below it, too: a
+// head over columns, which is part of none of them.
+bool parts_below(const std::vector<LetterLine>& lines, size_t line, size_t next) {
+  const Box& head = lines[line].box;
+  for (size_t k = 0; k < lines.size(); ++k) {
+    const Box& b = lines[k].box;
+    if (k != line && k != next &&
+        std::abs(baseline_of(lines[k]) - baseline_of(lines[next])) <
+            kSameLine * lines[next].x_height &&
+        overlap(head.x0, head.x1, b.x0, b.x1) >= kUnder * std::min(head.width(), b.width()))
+      return true;
+  }
+  return false;
 }
 
 double usual_pitch(const std::vector<LetterLine>& lines, const std::vector<int>& below) {
@@ -166,7 +182,8 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const Sight& 
                       same_weight(lines[i], lines[next]) &&
                       (list || border_between(lines[i], lines[next], sight) <
                                    (step > kMoreWhite * pitch ? kBorderSeen : kBorderSure));
-    if (even && above[next] == 1 && block_of[next] < 0) block_of[next] = block_of[i];
+    if (even && above[next] == 1 && block_of[next] < 0 && !parts_below(lines, i, next))
+      block_of[next] = block_of[i];
   }
   cut_into_entries(blocks);
   for (Block& block : blocks) {

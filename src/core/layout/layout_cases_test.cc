@@ -224,6 +224,7 @@ TEST(LayoutCases, TickBoxesAreNoTextAndBeginColumns) {
   }
 }
 
+// That a solid square is no box to tick, wherever it stands, TickBoxes.AreEmptySquares holds.
 TEST(LayoutCases, LargeSquareFullStopsAreNoTickBoxes) {
   PrintedPage page(1400, 900);
   for (int i = 0; i < 6; ++i) {

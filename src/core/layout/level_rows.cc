@@ -48,7 +48,7 @@ double slope_at(double y, std::vector<Slope> slopes) {
 
 }  // namespace
 
-bool rows_stand_level(const Grid& grid, const std::vector<LetterLine>& lines, double text_height) {
+bool rows_stand_level(const Grid& grid, const std::vector<LetterLine>& lines, double band_height) {
   if (2 * std::count(grid.ruled.begin(), grid.ruled.end(), true) >= grid.rows() - 1) return true;
   const std::vector<Slope> slopes = slopes_of(lines);
   int level = 0, beside = 0;
@@ -63,9 +63,9 @@ bool rows_stand_level(const Grid& grid, const std::vector<LetterLine>& lines, do
       if (std::abs(grid.column_at(other.box.centre().x) - column) != 1) continue;
       nearest = std::min(nearest, std::abs(foot(other) - foot(line)));
     }
-    if (nearest > kBesideLine * text_height) continue;
+    if (nearest > kBesideLine * band_height) continue;
     ++beside;
-    level += nearest < kLevel * text_height;
+    level += nearest < kLevel * band_height;
   }
   return level >= kMostlyLevel * beside;
 }

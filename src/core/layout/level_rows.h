@@ -9,6 +9,6 @@ namespace burnisher::layout {
 
 // Whether rows stand level, along the slope of the lines themselves, or between rules. Lines of
 // text in columns side by side stand as each column has them.
-bool rows_stand_level(const Grid& grid, const std::vector<LetterLine>& lines, double text_height);
+bool rows_stand_level(const Grid& grid, const std::vector<LetterLine>& lines, double band_height);
 
 }  // namespace burnisher::layout

@@ -115,13 +115,13 @@ Heights heights_of(const LetterLine& line) {
        i + std::max<size_t>(1, n / 20) <= n - (n > 1 ? 0 : 1) && i < n; ++i) {
     const std::vector<double> low(tops.begin(), tops.begin() + static_cast<long>(i));
     const std::vector<double> high(tops.begin() + static_cast<long>(i), tops.end());
-    const double ratio = median(high) / median(low);
+    const double of_low = median(low), of_high = median(high), ratio = of_high / of_low;
     // Tight groups far apart score best: distance of the medians over the spread inside.
     double spread = 0;
-    for (double t : low) spread += std::fabs(t - median(low));
-    for (double t : high) spread += std::min(std::fabs(t - median(high)), 0.3 * median(high));
+    for (double t : low) spread += std::fabs(t - of_low);
+    for (double t : high) spread += std::min(std::fabs(t - of_high), 0.3 * of_high);
     const double score =
-        (median(high) - median(low)) / (spread / static_cast<double>(n) + 0.02 * median(high));
+        (of_high - of_low) / (spread / static_cast<double>(n) + 0.02 * of_high);
     if (ratio > kLeastAscender && ratio < kMostAscender && score > widest) {
       widest = score;
       cut = i;

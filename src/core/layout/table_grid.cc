@@ -241,7 +241,7 @@ std::vector<std::vector<Filled>> filled_cells(const std::vector<LetterLine>& lin
     for (const size_t k : level.lines) {
       const Box& box = lines[k].box;
       for (int c = grid.column_at(box.x0); c <= grid.column_at(box.x1); ++c) {
-        const Box cell = grid.cell(0, c, 1);
+        const Box cell = grid.cell(0, c);
         Filled& here = columns[static_cast<size_t>(c)];
         if (here.width <= 0) here.first_word = first_word_of(lines[k], h) + kWordSpace * h;
         here.width += std::max(1e-3, overlap(cell.x0, cell.x1, box.x0, box.x1));
@@ -331,7 +331,7 @@ std::vector<std::vector<bool>> open_places(const std::vector<Component>& rules, 
     const ColumnGap& at = grid.gaps[static_cast<size_t>(gap)];
     std::vector<bool> bare;
     for (int row = 0; row < grid.rows(); ++row) {
-      const Box cell = grid.cell(row, gap, 1);
+      const Box cell = grid.cell(row, gap);
       double ruled = 0;
       for (const Component& rule : rules) {
         const double x = rule.box().centre().x;
@@ -354,7 +354,7 @@ std::vector<std::vector<bool>> joined_places(const std::vector<Component>& rules
   for (size_t border = 0; border < grid.borders.size(); ++border) {
     std::vector<bool> bare(static_cast<size_t>(grid.columns()), false);
     for (int column = 0; grid.ruled[border] && column < grid.columns(); ++column) {
-      const Box cell = grid.cell(static_cast<int>(border), column, 1);
+      const Box cell = grid.cell(static_cast<int>(border), column);
       double ruled = 0;
       for (const Component& rule : rules) {
         if (rule.width() > rule.height() &&
@@ -372,11 +372,11 @@ std::vector<std::vector<bool>> joined_places(const std::vector<Component>& rules
 
 }  // namespace
 
-std::vector<ColumnGap> column_gaps(const std::vector<LetterLine>& lines, double text_height) {
-  const std::vector<Level> levels = levels_of(lines, text_height);
+std::vector<ColumnGap> column_gaps(const std::vector<LetterLine>& lines, double band_height) {
+  const std::vector<Level> levels = levels_of(lines, band_height);
   std::vector<ColumnGap> gaps =
-      gaps_of(whites_of(lines, levels), lines, levels.size(), text_height);
-  add_gaps_inside(lines, text_height, gaps);
+      gaps_of(whites_of(lines, levels), lines, levels.size(), band_height);
+  add_gaps_inside(lines, band_height, gaps);
   std::sort(gaps.begin(), gaps.end(),
             [](const ColumnGap& a, const ColumnGap& b) { return a.middle() < b.middle(); });
   return gaps;
@@ -394,7 +394,7 @@ int Grid::row_at(double y) const {
   return row;
 }
 
-Box Grid::cell(int row, int column, int wide, int high) const {
+Box Grid::cell(int row, int column, int high, int wide) const {
   const auto x = [&](int i) {
     return i <= 0 ? box.x0 : i >= columns() ? box.x1 : gaps[static_cast<size_t>(i) - 1].middle();
   };
@@ -405,36 +405,36 @@ Box Grid::cell(int row, int column, int wide, int high) const {
 }
 
 Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
-             const std::vector<Component>& rules, double text_height) {
+             const std::vector<Component>& rules, double band_height) {
   Grid grid;
   for (const LetterLine& line : lines) grid.box = united(grid.box, line.box);
-  const std::vector<Level> levels = levels_of(lines, text_height);
-  grid.gaps = column_gaps(lines, text_height);
-  add_ruled_gaps(rules, grid.box, text_height, grid.gaps);
+  const std::vector<Level> levels = levels_of(lines, band_height);
+  grid.gaps = column_gaps(lines, band_height);
+  add_ruled_gaps(rules, grid.box, band_height, grid.gaps);
   std::sort(grid.gaps.begin(), grid.gaps.end(),
             [](const ColumnGap& a, const ColumnGap& b) { return a.middle() < b.middle(); });
-  std::vector<Border> borders = ruled_borders(rules, grid.box, text_height);
-  add_seen_borders(sight, lines, grid.box, text_height, borders);
+  std::vector<Border> borders = ruled_borders(rules, grid.box, band_height);
+  add_seen_borders(sight, lines, grid.box, band_height, borders);
   add_borders_between_levels(sight, lines, levels, grid, borders);
-  part_rows_of_lines(lines, levels, grid, text_height, borders);
+  part_rows_of_lines(lines, levels, grid, band_height, borders);
   std::sort(borders.begin(), borders.end(),
             [](const Border& a, const Border& b) { return a.y < b.y; });
   for (const Border& border : borders) {
     grid.borders.push_back(border.y);
     grid.ruled.push_back(border.ruled);
   }
-  drop_empty(lines, text_height, grid);
-  grid.open = open_places(rules, grid, text_height);
-  grid.joined = joined_places(rules, grid, text_height);
+  drop_empty(lines, band_height, grid);
+  grid.open = open_places(rules, grid, band_height);
+  grid.joined = joined_places(rules, grid, band_height);
   return grid;
 }
 
-void fit_to_grid(const Grid& grid, double text_height, std::vector<LetterLine>& lines) {
-  const double into = kInto * text_height;
+void fit_to_grid(const Grid& grid, double band_height, std::vector<LetterLine>& lines) {
+  const double into = kInto * band_height;
   for (size_t i = 0; i < lines.size(); ++i) {
     for (const ColumnGap& gap : grid.gaps) {
       if (lines[i].box.x0 > gap.middle() - into || lines[i].box.x1 < gap.middle() + into) continue;
-      const std::optional<double> at = white_in(lines[i], gap, text_height);
+      const std::optional<double> at = white_in(lines[i], gap, band_height);
       if (!at) continue;
       LetterLine rest = cut_at(*at, lines[i]);
       lines.push_back(std::move(rest));

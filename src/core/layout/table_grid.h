@@ -27,20 +27,22 @@ struct Grid {
   int rows() const { return static_cast<int>(borders.size()) + 1; }
   int column_at(double x) const;
   int row_at(double y) const;
-  Box cell(int row, int column, int columns, int rows = 1) const;
+  Box cell(int row, int column, int rows = 1, int columns = 1) const;
 };
 
+// `band_height` below: the usual height of the lines' x-height bands, pixels.
+
 // What most lines leave free, row after row, from the left.
-std::vector<ColumnGap> column_gaps(const std::vector<LetterLine>& lines, double text_height);
+std::vector<ColumnGap> column_gaps(const std::vector<LetterLine>& lines, double band_height);
 // Whether a line reaches over the gap without white of its own there.
-bool is_printed_over(const LetterLine& line, const ColumnGap& gap, double text_height);
+bool is_printed_over(const LetterLine& line, const ColumnGap& gap, double band_height);
 
 // `rules`: those inside the table's box or along it.
 Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
-             const std::vector<Component>& rules, double text_height);
+             const std::vector<Component>& rules, double band_height);
 
 // Lines that reach over a gap in which they have white of their own are parted there, and lines
 // that stand on one level in one cell are joined.
-void fit_to_grid(const Grid& grid, double text_height, std::vector<LetterLine>& lines);
+void fit_to_grid(const Grid& grid, double band_height, std::vector<LetterLine>& lines);
 
 }  // namespace burnisher::layout

@@ -165,18 +165,18 @@ void take_columns_beside(const Sight& sight, double text_height, std::vector<Let
   }
 }
 
-void take_rows_beyond(const Sight& sight, const std::vector<Component>& rules, double text_height,
+void take_rows_beyond(const Sight& sight, const std::vector<Component>& rules, double band_height,
                       Grid& grid, std::vector<LetterLine>& inside, std::vector<LetterLine>& lines) {
   for (const bool above : {true, false}) {
     for (;;) {
-      const std::vector<size_t> row = RowsBeyond(grid, text_height, inside, lines).next(above);
+      const std::vector<size_t> row = RowsBeyond(grid, band_height, inside, lines).next(above);
       if (row.empty()) break;
       std::vector<LetterLine> wider = inside, left;
       for (size_t i = 0; i < lines.size(); ++i) {
         const bool taken = std::find(row.begin(), row.end(), i) != row.end();
         (taken ? wider : left).push_back(lines[i]);
       }
-      Grid larger = grid_of(sight, wider, rules, text_height);
+      Grid larger = grid_of(sight, wider, rules, band_height);
       if (larger.columns() < grid.columns() || larger.rows() < grid.rows()) break;
       grid = std::move(larger);
       inside = std::move(wider);

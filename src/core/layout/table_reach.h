@@ -15,7 +15,7 @@ void take_columns_beside(const Sight& sight, double text_height, std::vector<Let
 // Lines on one level above or below a table, each within a column of its own, are a row of it: its
 // head, or one that stands a little apart. A single line between such a row and the table is a
 // heading of the rows below it where the row fills most columns. `rules`: the table's own.
-void take_rows_beyond(const Sight& sight, const std::vector<Component>& rules, double text_height,
+void take_rows_beyond(const Sight& sight, const std::vector<Component>& rules, double band_height,
                       Grid& grid, std::vector<LetterLine>& inside, std::vector<LetterLine>& lines);
 
 }  // namespace burnisher::layout

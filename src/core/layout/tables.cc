@@ -275,14 +275,14 @@ std::optional<Table> table_of(const Sight& sight, const Drawn& drawn, double tex
                               std::vector<LetterLine> inside, std::vector<LetterLine>& lines) {
   std::vector<double> heights;
   for (const LetterLine& line : inside) heights.push_back(line.band().height());
-  const double height = heights.empty() ? text_height : median(heights);
+  const double band_height = heights.empty() ? text_height : median(heights);
   const std::vector<Component> near = rules_near(inside, drawn.rules, kReach * text_height);
-  Grid grid = grid_of(sight, inside, near, height);
-  trim(sight, near, height, grid, inside, lines);
+  Grid grid = grid_of(sight, inside, near, band_height);
+  trim(sight, near, band_height, grid, inside, lines);
   if (grid.rows() >= 2 && grid.columns() >= 2)
-    take_rows_beyond(sight, near, height, grid, inside, lines);
+    take_rows_beyond(sight, near, band_height, grid, inside, lines);
   if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
-      mostly_led(grid, inside) || !rows_stand_level(grid, inside, height) ||
+      mostly_led(grid, inside) || !rows_stand_level(grid, inside, band_height) ||
       mostly_ticked(inside, drawn.tick_boxes, text_height)) {
     for (LetterLine& line : inside) lines.push_back(std::move(line));
     return std::nullopt;
@@ -290,12 +290,12 @@ std::optional<Table> table_of(const Sight& sight, const Drawn& drawn, double tex
   Table table;
   table.box = grid.box;
   table.lines = std::move(inside);
-  fit_to_grid(grid, height, table.lines);
-  table.cells = cells_of(grid, table.lines, 0.5 * height);
+  fit_to_grid(grid, band_height, table.lines);
+  table.cells = cells_of(grid, table.lines, 0.5 * band_height);
   grow_over_openings(grid, table.cells);
   grow_over_rows(grid, table.cells);
   for (Cell& cell : table.cells)
-    cell.box = grid.cell(cell.row, cell.column, cell.columns, cell.rows);
+    cell.box = grid.cell(cell.row, cell.column, cell.rows, cell.columns);
   const int head = head_rows(grid);
   for (Cell& cell : table.cells) cell.header = cell.row < head;
   order_lines(table.cells, table.lines);

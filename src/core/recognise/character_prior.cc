@@ -36,6 +36,11 @@ void each_glyph(AnyPage& page, const Visit& visit) {
   }
 }
 
+// The numero sign is drawn as letters are, and misread for them.
+bool looks_like_letter(char32_t c) {
+  return is_letter(c) || c == U'№';
+}
+
 void respell(Word& word) {
   std::vector<char32_t> text;
   for (const Glyph& g : word.glyphs) text.push_back(g.character);
@@ -94,7 +99,7 @@ std::vector<bool> implausible_characters(const Page& page, const Alphabet& alpha
   std::map<char32_t, ClassPosterior> seen;
   double letters = 0;
   each_glyph(page, [&](const Glyph& glyph, const Word&) {
-    if (!is_letter(glyph.character)) return;
+    if (!looks_like_letter(glyph.character)) return;
     ++letters;
     ClassPosterior& s = seen[to_lower(glyph.character)];
     ++s.count;
@@ -103,7 +108,7 @@ std::vector<bool> implausible_characters(const Page& page, const Alphabet& alpha
   std::vector<bool> implausible(static_cast<size_t>(alphabet.class_count()), false);
   for (int k = 1; k < alphabet.class_count(); ++k) {
     const char32_t c = alphabet.character(k);
-    if (c < 128 || !is_letter(c)) continue;
+    if (c < 128 || !looks_like_letter(c)) continue;
     const auto found = seen.find(to_lower(c));
     const bool common =
         found != seen.end() && (found->second.surest >= kSure ||

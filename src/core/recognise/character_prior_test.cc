@@ -49,6 +49,13 @@ TEST(Strangers, OneSureReadingOrSeveralMakeALetterAtHome) {
       stranger(implausible_characters(page_with("ſeſtſi", "ſ"), alphabet), alphabet, U'ſ'));
 }
 
+TEST(Strangers, TheNumeroSignIsOneWhereItStandsAlone) {
+  const Alphabet alphabet("adeglW№ ");
+  EXPECT_TRUE(
+      stranger(implausible_characters(page_with("gale№", "№"), alphabet), alphabet, U'№'));
+  EXPECT_FALSE(stranger(implausible_characters(page_with("gale№"), alphabet), alphabet, U'№'));
+}
+
 TEST(Strangers, GiveWayToTheNextLikelyCharacter) {
   const Alphabet alphabet("ftť");
   FrameScores scores;

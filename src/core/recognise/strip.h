@@ -47,6 +47,7 @@ class StripMap {
 // Samples the strip out of the page picture: bicubic where it is enlarged, averaged over the strip
 // pixel's area where it is reduced. Beyond the picture's edge lies paper.
 // White-on-black lines come out dark on light.
+// `page`: the picture that `map` leads to.
 Gray extract_strip(const Gray& page, const StripMap& map, const StripFrame& frame);
 
 }  // namespace burnisher::recognise

@@ -18,7 +18,7 @@ constexpr int kFaintest = 25;         // that a dot must be above paper
 constexpr double kAbove = 0.5, kBelow = 0.3;  // of the baseline: where dots are
 constexpr double kHighest = 2.1;              // above the baseline: up to where letters reach
 constexpr double kWidestDot = 0.45;
-constexpr double kWidestStep = 2.5;
+constexpr double kNarrowestStep = 0.4, kWidestStep = 2.5;  // a full stop is 0.5 to 0.6 wide
 
 struct Dot {
   int from, to;
@@ -79,7 +79,7 @@ std::vector<Dot> even_row(const std::vector<Dot>& dots, double x_height) {
   for (size_t i = 1; i < dots.size(); ++i) steps.push_back(dots[i].centre() - dots[i - 1].centre());
   if (steps.empty()) return {};
   const double usual = median(steps);
-  if (usual > kWidestStep * x_height) return {};
+  if (usual < kNarrowestStep * x_height || usual > kWidestStep * x_height) return {};
   const auto even = [&](double step) { return std::abs(step - usual) <= kEven * usual + 1; };
   const auto first = std::find_if(steps.begin(), steps.end(), even);
   const auto last = std::find_if(steps.rbegin(), steps.rend(), even);

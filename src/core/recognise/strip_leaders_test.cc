@@ -41,6 +41,14 @@ TEST(StripLeaders, AnEllipsisIsNone) {
   EXPECT_TRUE(leaders_in(strip, kFrame).empty());
 }
 
+TEST(StripLeaders, GrainBetweenTwoWordsIsNone) {
+  Gray strip = blank_strip(120);
+  ink(strip, 10, 20, 14);
+  for (int i = 0; i < 6; ++i) ink(strip, 40 + 4 * i, 42 + 4 * i, 2);  // 0.28 x-heights apart
+  ink(strip, 90, 100, 14);
+  EXPECT_TRUE(leaders_in(strip, kFrame).empty());
+}
+
 TEST(StripLeaders, LettersOverDotsAreRead) {
   Gray strip = contents_line();
   for (int x = 90; x < 330; x += 16) ink(strip, x, x + 9, 14);

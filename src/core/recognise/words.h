@@ -10,8 +10,8 @@
 
 namespace burnisher::recognise {
 
-// `strip` and `map` in the frame that `to_page` maps to page pixels (the strip may have been cut
-// from the unstraightened scan). Characters in reading order.
+// `map`: from strip pixels to those of the picture the strip was cut from, the unstraightened scan;
+// `page_to_gray`: from page pixels to these. Characters in reading order.
 std::vector<Word> words_of(const std::vector<ReadCharacter>& characters, const Gray& strip,
                            const StripMap& map, const StripFrame& frame,
                            const PlaneMap& page_to_gray);

@@ -298,16 +298,17 @@ void stream(const RunSettings& settings, const RunTools& tools, const ScanList& 
   const size_t side_by_side = settings.threads > 0 ? static_cast<size_t>(settings.threads) : cores;
   size_t next = 0, done = 0;
   const auto give = [&] {
-    report.cancelled = next < scans.tasks.size() && progress.cancelled();
+    report.cancelled = report.cancelled || (next < scans.tasks.size() && progress.cancelled());
     return !report.cancelled && next++ < scans.tasks.size();
   };
   const auto work = [&](size_t number) {
     const ScanTask& task = scans.tasks[number];
     return std::make_shared<Done>(
-        Done{&task, work_on(task, readers, wanted, settings, tools, job)});
+        Done{&task, work_on(task, readers, wanted, settings, tools, job, progress)});
   };
   const auto take = [&](const std::shared_ptr<void>& done_with) {
     const auto finished = std::static_pointer_cast<Done>(done_with);
+    report.cancelled = report.cancelled || finished->results.empty();
     delivering.begin(*finished->task);
     for (PageResult& result : finished->results) delivering.add(result);
     progress.advance("scans", static_cast<double>(++done), static_cast<double>(scans.tasks.size()));

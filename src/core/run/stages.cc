@@ -156,13 +156,13 @@ bool same_picture(const Picture& a, const Picture& b) {
   return std::get<Colour>(a).samples() == std::get<Colour>(b).samples();
 }
 
-// Nothing where the scan is gone or another picture comes of it.
+// Nothing where the scan is gone or another picture comes of it; `why` says so in that case.
 std::optional<clean::CleanResult> cleaned_again(const Scan& picture, const Page& page,
                                                 const std::string& scan_path,
-                                                const ScanLimits& limits) {
+                                                const ScanLimits& limits, std::string& why) {
   if (page.cleaning.empty() || scan_path.empty()) return std::nullopt;
+  const clean::CleanSettings settings = clean::from_text(page.cleaning);
   try {
-    const clean::CleanSettings settings = clean::from_text(page.cleaning);
     ScanLimits same = limits;
     if (settings.dpi > 0) same.pdf_dpi = settings.dpi;
     const Scan scan = ScanFile(scan_path, same).read(page.number);
@@ -173,8 +173,10 @@ std::optional<clean::CleanResult> cleaned_again(const Scan& picture, const Page&
       cleaned.page.relative_file = page.relative_file;
       return std::move(cleaned);
     }
-  } catch (const Error&) {
-    // The scan cannot be read any more; the picture can.
+    why = "cleaning its scan gives another picture than the one that is there";
+  } catch (const Error& cause) {
+    if (cause.kind() != ErrorKind::kInput && cause.kind() != ErrorKind::kFormat) throw;
+    why = cause.what();
   }
   return std::nullopt;
 }
@@ -302,10 +304,12 @@ void recognise_stage(const recognise::Recogniser& recogniser, const StageSetting
 clean::CleanResult taken_up(const Scan& picture, const std::optional<Page>& page,
                             const std::string& scan_path, const ScanLimits& limits) {
   std::optional<clean::CleanResult> again;
-  if (page) again = cleaned_again(picture, *page, scan_path, limits);
+  std::string why;
+  if (page) again = cleaned_again(picture, *page, scan_path, limits, why);
   clean::CleanResult cleaned =
       again ? std::move(*again) : std::move(clean::clean(picture, clean::in_place()).front());
   if (!page) return cleaned;
+  if (!why.empty()) cleaned.notes.push_back("read from its cleaned picture alone: " + why);
   if (!again) {
     // Places belong to the picture as it is, and lead back to the scan as its page says.
     cleaned.page = *page;

@@ -372,15 +372,20 @@ ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const Ru
 }
 
 // Two workers do not read the same scan: whoever comes second waits for the first, or goes on where
-// that one was lost.
-std::optional<job::Worker::Claim> claimed(const JobSession* job, const ScanTask& task) {
+// that one was lost. A worker that gives signs and gets nowhere is waited for no longer than any page
+// takes: reading one twice costs time only.
+std::optional<job::Worker::Claim> claimed(const JobSession* job, const ScanTask& task,
+                                          const Progress& progress) {
   if (job == nullptr) return std::nullopt;
   constexpr std::chrono::milliseconds kPause(200);
-  for (;;) {
+  constexpr std::chrono::minutes kLongest(10);
+  const auto until = std::chrono::steady_clock::now() + kLongest;
+  while (!progress.cancelled() && std::chrono::steady_clock::now() < until) {
     if (job->standing_of(task).up_to_date()) return std::nullopt;
     if (auto claim = job->worker().claim(scan_name_of(task))) return claim;
     std::this_thread::sleep_for(kPause);
   }
+  return std::nullopt;
 }
 
 }  // namespace
@@ -401,14 +406,15 @@ const recognise::Recogniser& Readers::recogniser() const {
 
 std::vector<PageResult> work_on(const ScanTask& task, const Readers& readers, const Wanted& wanted,
                                 const RunSettings& settings, const RunTools& tools,
-                                const JobSession* job) {
+                                const JobSession* job, const Progress& progress) {
   const auto start = std::chrono::steady_clock::now();
   std::vector<PageResult> results;
   try {
     if (std::optional<PageResult> kept = kept_page(task, settings, job)) {
       results.push_back(std::move(*kept));
     } else {
-      const auto claim = claimed(job, task);
+      const auto claim = claimed(job, task, progress);
+      if (job != nullptr && !claim && progress.cancelled()) return {};
       ReadScan read;
       Pictures pictures(task, read, readers.pixels());
       bool anew = false;

@@ -5,6 +5,7 @@
 #include <mutex>
 #include <string>
 
+#include "base/progress.h"
 #include "clean/clean.h"
 #include "run/documents.h"
 #include "run/job_session.h"
@@ -36,10 +37,11 @@ class Readers {
 
 // Reads and works on one scan: one page, or two of a spread. What goes wrong with it ends up in the
 // report, not in an exception. `job`: what was read before is taken up from there, and what is read
-// is put down; null where none is kept.
+// is put down; null where none is kept. Nothing when `progress` was cancelled while another worker
+// was at the scan.
 std::vector<PageResult> work_on(const ScanTask& task, const Readers& readers, const Wanted& wanted,
                                 const RunSettings& settings, const RunTools& tools,
-                                const JobSession* job);
+                                const JobSession* job, const Progress& progress);
 
 // The same up to what a job keeps of a reading; nothing is delivered. Returns why it failed; "": it
 // did not.
