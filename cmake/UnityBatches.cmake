@@ -190,11 +190,11 @@ set_source_files_properties(
   src/core/layout/map_regions.cc
   src/core/layout/maps_picture.cc
   src/core/layout/outlines.cc
+  src/core/layout/page_maps.cc
   src/core/layout/page_model.cc
   src/core/layout/page_network.cc
   src/core/layout/painted_maps.cc
   src/core/layout/segment.cc
-  src/core/layout/sight.cc
   src/core/layout/table_reach.cc
   PROPERTIES UNITY_GROUP burnisher_layout_1)
 set_source_files_properties(
@@ -209,12 +209,12 @@ set_source_files_properties(
 set_source_files_properties(
   src/core/layout/faint_text.cc
   src/core/layout/marks.cc
-  src/core/layout/table_levels.cc
+  src/core/layout/oversegmented_lines.cc
   PROPERTIES UNITY_GROUP burnisher_layout_3)
 set_source_files_properties(
   src/core/layout/kinds.cc
   src/core/layout/pictures.cc
-  src/core/layout/torn_lines.cc
+  src/core/layout/table_levels.cc
   PROPERTIES UNITY_GROUP burnisher_layout_4)
 set_source_files_properties(
   src/core/layout/lines.cc
@@ -226,7 +226,7 @@ set_source_files_properties(
   src/core/layout/faint_text_test.cc
   src/core/layout/layout_cases_test.cc
   src/core/layout/order_test.cc
-  src/core/layout/painted_tables_test.cc
+  src/core/layout/oversegmented_lines_test.cc
   src/core/layout/unseen_lines_test.cc
   PROPERTIES UNITY_GROUP burnisher_layout_test_1)
 set_source_files_properties(
@@ -234,14 +234,14 @@ set_source_files_properties(
   src/core/layout/kinds_test.cc
   src/core/layout/layout_test.cc
   src/core/layout/page_network_test.cc
-  src/core/layout/parts_test.cc
+  src/core/layout/painted_tables_test.cc
   PROPERTIES UNITY_GROUP burnisher_layout_test_2)
 set_source_files_properties(
   src/core/layout/marks_test.cc
   src/core/layout/seen_lines_test.cc
   PROPERTIES UNITY_GROUP burnisher_layout_test_3)
 set_source_files_properties(
-  src/core/layout/table_rows_test.cc
+  src/core/layout/parts_test.cc
   src/core/layout/tables_test.cc
   PROPERTIES UNITY_GROUP burnisher_layout_test_4)
 set_source_files_properties(
@@ -341,45 +341,48 @@ set_source_files_properties(
   src/core/recognise/bundle.cc
   src/core/recognise/cut_lines.cc
   src/core/recognise/decode.cc
-  src/core/recognise/ideographs.cc
+  src/core/recognise/ideograph_language.cc
+  src/core/recognise/item_marks.cc
   src/core/recognise/joined_lines.cc
   src/core/recognise/language_model.cc
   src/core/recognise/line_scripts.cc
   src/core/recognise/logical_words.cc
   src/core/recognise/network.cc
   src/core/recognise/noise.cc
-  src/core/recognise/numbered_fields.cc
   src/core/recognise/points.cc
   src/core/recognise/posteriors.cc
   src/core/recognise/quantise.cc
+  src/core/recognise/scripts.cc
   src/core/recognise/show_through.cc
-  src/core/recognise/small_capitals.cc
+  src/core/recognise/square_lines.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_1)
 set_source_files_properties(
   src/core/recognise/character_prior.cc
-  src/core/recognise/item_marks.cc
   src/core/recognise/languages.cc
   src/core/recognise/look_alikes.cc
   src/core/recognise/model.cc
-  src/core/recognise/scripts.cc
-  src/core/recognise/strip_leaders.cc
-  src/core/recognise/words.cc
+  src/core/recognise/numbered_fields.cc
+  src/core/recognise/small_capitals.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_2)
 set_source_files_properties(
   src/core/recognise/foreign_words.cc
+  src/core/recognise/ideographs.cc
   src/core/recognise/readings.cc
   src/core/recognise/recognise.cc
+  src/core/recognise/words.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_3)
 set_source_files_properties(
   src/core/recognise/reader.cc
   src/core/recognise/rows_or_columns.cc
   src/core/recognise/strip.cc
+  src/core/recognise/strip_leaders.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_4)
 set_source_files_properties(
   src/core/recognise/arabic_letters_test.cc
   src/core/recognise/bundle_test.cc
   src/core/recognise/character_prior_test.cc
   src/core/recognise/cut_lines_test.cc
+  src/core/recognise/ideograph_language_test.cc
   src/core/recognise/joined_lines_test.cc
   src/core/recognise/network_test.cc
   src/core/recognise/points_test.cc
@@ -394,6 +397,7 @@ set_source_files_properties(
   src/core/recognise/foreign_words_test.cc
   src/core/recognise/item_marks_test.cc
   src/core/recognise/rows_or_columns_test.cc
+  src/core/recognise/square_lines_test.cc
   PROPERTIES UNITY_GROUP burnisher_recognise_test_2)
 set_source_files_properties(
   src/core/recognise/look_alikes_test.cc
@@ -542,8 +546,12 @@ set_source_files_properties(
   PROPERTIES UNITY_GROUP burnisher_train_test_1)
 set_source_files_properties(
   src/core/train/page_trainer_test.cc
-  src/core/train/text_patterns_test.cc
+  src/core/train/squares_test.cc
   PROPERTIES UNITY_GROUP burnisher_train_test_2)
+set_source_files_properties(
+  src/core/train/text_patterns_test.cc
+  src/core/train/train_test.cc
+  PROPERTIES UNITY_GROUP burnisher_train_test_3)
 set_source_files_properties(
   src/core/type/lift.cc
   src/core/type/match.cc

@@ -449,6 +449,29 @@ void arabic_letter(const Maker& maker) {
   maker.jpeg("13-arabic-letter", s, scanned(s, {-0.3, false, 43, ordinary()}));
 }
 
+void japanese_letter(const Maker& maker) {
+  Sheet s(148, 128, kDpi);
+  Setting head{14, 14, 120, "Noto Serif CJK JP", 13, Align::kLeft, 1.3, 0};
+  head.y += s.set("スケロー灯台局 御中", head) + 5;
+  s.end_block();
+  Setting text{14, head.y, 120, "Noto Serif CJK JP", 11.5, Align::kLeft, 1.5, 0};
+  for (const char* paragraph :
+       {"拝啓　先月二十日付の書簡第１１４号を拝受いたしました。灯台のレンズを納めた箱は、"
+        "昨日の定期船で本港に到着し、税関の検査を終えました。",
+        "箱の外側に海水による損傷が見られますが、中のレンズ六枚はすべて無事です。"
+        "次の船は十一月三日に出港する予定ですので、受取人の氏名をお知らせください。"}) {
+    text.y += s.set(paragraph, text) + 3;
+    s.end_block();
+  }
+  Setting english{14, text.y + 2, 120, "EB Garamond", 11.5, Align::kLeft, 1.22, 0};
+  english.y += s.set("Please quote our number H-31 when you answer.", english) + 4;
+  s.end_block();
+  Setting name = text;
+  name.y = english.y;
+  s.set("港務局長　佐伯　清", name);
+  maker.jpeg("harbour-letter", s, scanned(s, {0.3, false, 47, ordinary()}));
+}
+
 }  // namespace
 }  // namespace burnisher::demo
 
@@ -474,6 +497,8 @@ int main(int argc, char** argv) {
     ledger(maker);
     russian_notice(maker);
     arabic_letter(maker);
+    // For tests/scans: on a machine without these faces the demo is the same.
+    japanese_letter(maker);
   } catch (const std::exception& cause) {
     std::fprintf(stderr, "make_demo_scans: %s\n", cause.what());
     return 1;

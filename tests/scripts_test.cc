@@ -102,6 +102,20 @@ TEST_F(Scripts, FewWordsOfACleanPageAreSuspects) {
   EXPECT_LE(page["suspects"].get<int>(), page["words"].get<int>() / 8);
 }
 
+// A letter of a harbour office, as it came from the scanner.
+TEST_F(Scripts, JapaneseAcrossIsReadWithTheEnglishOnItsPage) {
+  const std::string scan = BURNISHER_TEST_SCANS "/harbour-letter.jpg";
+  const Outcome o = in("$B run " + scan + " --out a.txt --out a.md --out a.pdf --json --quiet");
+  ASSERT_EQ(o.code, 0) << o.err;
+  const std::string text = content_of(folder_.file("a.txt"));
+  EXPECT_TRUE(contains(text, "灯台\nのレンズを納めた箱は、昨日の定期船で本港に到着し、税関の"))
+      << text;
+  EXPECT_TRUE(contains(text, "Please quote our number")) << text;
+  EXPECT_TRUE(contains(content_of(folder_.file("a.md")), "灯台のレンズを納めた箱は")) << text;
+  EXPECT_TRUE(contains(in("pdftotext -raw a.pdf -").out, "定期船で本港に到着し"));
+  EXPECT_EQ(in("qpdf --check a.pdf").code, 0);
+}
+
 TEST_F(Scripts, WhatIsSaidCountsBeforeWhatIsSeen) {
   print("log.png", kRussian);
   ASSERT_EQ(in("$B run log.png --out forced.txt --script Latn --quiet").code, 1);

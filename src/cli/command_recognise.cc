@@ -44,7 +44,7 @@ clean::CleanResult laid_out(const RecogniseOptions& o, const run::StageSettings&
                             const Scan& scan) {
   if (o.layouts.empty()) {
     clean::CleanResult r = cleaned_picture(file, number, scan);
-    run::segment_stage(run::sight_of(network, stages.segment, r), stages, r);
+    run::segment_stage(run::maps_of(network, stages.segment, r), stages, r);
     return r;
   }
   const fs::path xml = fs::path(o.layouts) / (page_name(file, number) + ".xml");

@@ -37,7 +37,7 @@ void segment_one(const SegmentOptions& o, const run::StageSettings& stages,
   // Positions belong to the pictures as they were handed in.
   clean::CleanResult r = cleaned_picture(file, number, scan);
   const std::string misfit =
-      run::segment_stage(run::sight_of(network, stages.segment, r), stages, r);
+      run::segment_stage(run::maps_of(network, stages.segment, r), stages, r);
   if (!misfit.empty())
     context.console.point_out(
         fmt::format("look at page {} of {}: {}", number, file.path(), misfit));

@@ -68,7 +68,7 @@ int train_pages(TrainOptions& o, Context& context) {
       "written: {} ({} pages; axis of text right in {:.1f} %, text {:.1f} % and line ends "
       "{:.1f} % seen, as F1 of cells)",
       (folder / "pages.safetensors").string(), last.pages, 100 * last.quality.axis,
-      100 * last.quality.f1[layout::kCoreMap], 100 * last.quality.f1[layout::kEndMap]));
+      100 * last.quality.f1[layout::kBandMap], 100 * last.quality.f1[layout::kEndMap]));
   return kAllDone;
 }
 

@@ -124,7 +124,7 @@ std::vector<std::string> Inbox::complete() {
   if (status) throw InputError(folder_ + ": the folder cannot be read: " + status.message());
   std::sort(names.begin(), names.end());
   std::vector<std::string> ready;
-  std::map<std::string, Sight> now;
+  std::map<std::string, PageMaps> now;
   unsettled_ = 0;
   for (const std::string& name : names) {
     if (is_temporary_name(name)) continue;
@@ -132,12 +132,12 @@ std::vector<std::string> Inbox::complete() {
     const bool folder = fs::is_directory(path, status);
     const std::string signature = this->signature(name);
     const auto before = seen_.find(name);
-    Sight& sight = now[name];
-    sight = before != seen_.end() && before->second.signature == signature
-                ? before->second
-                : Sight{signature, Clock::now()};
+    PageMaps& maps = now[name];
+    maps = before != seen_.end() && before->second.signature == signature
+               ? before->second
+               : PageMaps{signature, Clock::now()};
     const bool settled =
-        std::chrono::duration<double>(Clock::now() - sight.since).count() >= settle_;
+        std::chrono::duration<double>(Clock::now() - maps.since).count() >= settle_;
     const std::vector<std::string> files =
         folder ? files_within(path) : std::vector<std::string>{path};
     // What is in a folder comes file by file: only quiet tells that it is all.

@@ -32,7 +32,7 @@ class Inbox {
 
  private:
   using Clock = std::chrono::steady_clock;
-  struct Sight {
+  struct PageMaps {
     std::string signature;
     Clock::time_point since;
   };
@@ -42,7 +42,7 @@ class Inbox {
   double settle_;
   int events_ = -1;               // inotify; -1: not to be had
   std::set<std::string> closed_;  // that their writers closed, or that were moved in
-  std::map<std::string, Sight> seen_;
+  std::map<std::string, PageMaps> seen_;
   size_t unsettled_ = 0;
 };
 

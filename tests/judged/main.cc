@@ -16,7 +16,8 @@ int main(int argc, char** argv) {
   const std::string what = argc > 1 ? argv[1] : "";
   if (argc < 3 || (argc < 4 && what != "compose")) {
     fmt::print(stderr,
-               "usage: judged_pages compose FOLDER | table FOLDER MODELS | pages FOLDER MODELS | renew FOLDER MODELS\n");
+               "usage: judged_pages compose FOLDER | table FOLDER MODELS | pages FOLDER MODELS | "
+               "renew FOLDER MODELS\n");
     return 2;
   }
   try {

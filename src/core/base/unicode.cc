@@ -159,6 +159,13 @@ std::string script_of_language(const std::string& tag) {
 bool language_runs_right_to_left(const std::string& tag) {
   return uloc_isRightToLeft(tag.c_str());
 }
+bool is_ideographic(char32_t character) {
+  constexpr char32_t kFirstSign = 0x3001, kLastSign = 0x303F, kFirstWide = 0xFF01,
+                     kLastWide = 0xFF65;
+  return (character >= kFirstSign && character <= kLastSign) ||
+         (character >= kFirstWide && character <= kLastWide) || script_of(character) == "Hani" ||
+         character == U'ー' || character == U'・';
+}
 bool is_letter(char32_t character) {
   return u_isalpha(static_cast<UChar32>(character));
 }

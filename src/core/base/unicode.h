@@ -37,13 +37,16 @@ bool ends_with_hyphen(const std::u32string& word);
 
 bool is_assigned(char32_t character);  // Unicode has given it a meaning
 // ISO 15924 code of the character's script: "Latn", "Zyyy" for what many scripts share, "Zinh" for
-// marks that take the script of their letter. What Chinese and Japanese are written in is "Hani", kana
-// and bopomofo, too.
+// marks that take the script of their letter. What Chinese and Japanese are written in is "Hani",
+// kana and bopomofo, too.
 std::string script_of(char32_t character);
 // The script (ISO 15924) that a language (BCP 47) is mostly written in: "ru" -> "Cyrl", "ja" and
 // "zh-Hant" -> "Hani", "ko" -> "Hang"; "" when it is not known.
 std::string script_of_language(const std::string& tag);
 bool language_runs_right_to_left(const std::string& tag);
+// Of texts whose words and lines stand together without blanks: Chinese characters, kana, and their
+// punctuation.
+bool is_ideographic(char32_t character);
 bool is_letter(char32_t character);
 bool is_digit(char32_t character);
 bool is_upper(char32_t character);

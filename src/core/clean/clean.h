@@ -76,7 +76,7 @@ struct CleanResult {
   int bridges = 0;       // mended
   double ink_share = 0;  // of the page, after cleaning
   bool blank = false;
-  std::string why_unread;  // nothing was read on a page that is not blank; told by reading
+  std::string why_unread;   // nothing was read on a page that is not blank; told by reading
   bool other_side = false;  // all that is seen on it is print of the other side: told by reading
   bool dpi_estimated = false;
   std::vector<std::string> notes;  // for a person, without file and page

@@ -72,7 +72,8 @@ Typeface::Typeface(FT_Library library, const TypefaceEntry& entry) : klass_(entr
   shaper_ = hb_ft_font_create_referenced(face_);
   hb_ft_font_set_load_flags(shaper_, FT_LOAD_NO_HINTING | FT_LOAD_NO_BITMAP);
   if (!complete_latin()) {
-    for (const char* script : {"Hebr", "Arab", "Deva", "Hani", "Hang"}) fit_ = fit_ || x_height(script) > 0;
+    for (const char* script : {"Hebr", "Arab", "Deva", "Hani", "Hang"})
+      fit_ = fit_ || x_height(script) > 0;
     return;
   }
   x_height_ = outline_top(U'x');

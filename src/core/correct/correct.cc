@@ -201,6 +201,8 @@ CorrectReport correct_page(const Surroundings& surroundings, Page& page,
   for (auto m = mendings.rbegin(); m != mendings.rend(); ++m) mend(*m, page, report);
   std::reverse(report.changes.begin(), report.changes.end());
   for (const std::string& language : languages) {
+    // There are no dictionaries of languages that keep no words apart.
+    if (script_of_language(language) == "Hani") continue;
     if (!context.lexicon.has(language)) report.without_dictionary.push_back(language);
   }
   return report;

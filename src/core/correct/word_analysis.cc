@@ -47,8 +47,8 @@ double rivalry(double rival, double own) {
   return std::clamp(7 + std::log(rival / std::max(own, kLeastShare)), 0.0, 12.0) / 7;
 }
 
-FeatureVector sight_of(const Place& place, const WordAnalysis& f, double other_signs,
-                       const AnalysisContext& context) {
+FeatureVector maps_of(const Place& place, const WordAnalysis& f, double other_signs,
+                      const AnalysisContext& context) {
   const Word& word = *place.word;
   const std::vector<char32_t> core = decode_utf8(f.form.core);
   const bool unknown = f.checkable && !f.known, right = f.checkable && f.known;
@@ -131,7 +131,7 @@ WordAnalysis analysis_of(const Place& place, const AnalysisContext& context) {
       f.rival_share = std::max(f.rival_share, reading.share);
     }
   }
-  f.features = sight_of(place, f, other_signs, context);
+  f.features = maps_of(place, f, other_signs, context);
   return f;
 }
 

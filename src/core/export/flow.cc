@@ -42,6 +42,8 @@ std::string Flow::joined(const std::string& before, const std::string& after,
                          const std::string& language) const {
   if (before.empty()) return after;
   if (after.empty()) return before;
+  if (is_ideographic(decode_utf8(before).back()) && is_ideographic(first_of(after)))
+    return before + after;
   if (before.size() < 2 || before.back() != '-' || before[before.size() - 2] == ' ' ||
       !is_letter(first_of(after)))
     return before + ' ' + after;

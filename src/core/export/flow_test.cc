@@ -48,6 +48,14 @@ exporting::FlowSettings with_words(const std::vector<std::string>& words) {
   return settings;
 }
 
+TEST(Flow, LinesOfIdeographsJoinWithoutBlanks) {
+  EXPECT_EQ(flowed({page_of({line_at({"灯台の灯は"}, 50, 100), line_at({"午後四時に、"}, 50, 150),
+                             line_at({"等級", "Lit"}, 50, 200), line_at({"点された"}, 50, 250)})}),
+            "灯台の灯は午後四時に、等級 Lit 点された\n\n");
+  EXPECT_EQ(flowed({page_of({line_at({"등대의"}, 50, 100), line_at({"불은"}, 50, 150)})}),
+            "등대의 불은\n\n");
+}
+
 TEST(Flow, LinesBecomeParagraphsAndHyphensGo) {
   const Page page = page_of({line_at({"The", "keeper", "of", "the", "light-"}, 50, 100),
                              line_at({"house", "wrote", "a", "well-"}, 50, 150),

@@ -94,10 +94,10 @@ Line page_line(const LetterLine& from) {
 }
 
 // How much of a border the network sees between a line and the next one below it.
-double border_between(const LetterLine& above, const LetterLine& below, const Sight& sight) {
+double border_between(const LetterLine& above, const LetterLine& below, const PageMaps& maps) {
   const Box strip{std::max(above.box.x0, below.box.x0), baseline_of(above),
                   std::min(above.box.x1, below.box.x1), baseline_of(below) - below.x_height};
-  return strip.empty() ? 0 : sight.level_ridge(kBorderMap, strip);
+  return strip.empty() ? 0 : maps.level_ridge(kBorderMap, strip);
 }
 
 double baseline_of(const Line& line) {
@@ -151,7 +151,7 @@ void cut_into_entries(std::vector<Block>& blocks) {
 
 }  // namespace
 
-std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const Sight& sight,
+std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const PageMaps& maps,
                              double text_height) {
   const std::vector<int> below = lines_below(lines);
   const double pitch = usual_pitch(lines, below);
@@ -177,10 +177,10 @@ std::vector<Block> blocks_of(const std::vector<LetterLine>& lines, const Sight& 
     const double smaller = std::min(lines[i].x_height, lines[next].x_height);
     const double step = (baseline_of(lines[next]) - baseline_of(lines[i])) / larger;
     // Rows of a contents page look like a table's, but are lines of one list.
-    const bool list = lines[i].led && lines[next].led;
+    const bool list = lines[i].has_leader && lines[next].has_leader;
     const bool even = step < kMostPitch * pitch && larger < kMostUnlike * smaller &&
                       same_weight(lines[i], lines[next]) &&
-                      (list || border_between(lines[i], lines[next], sight) <
+                      (list || border_between(lines[i], lines[next], maps) <
                                    (step > kMoreWhite * pitch ? kBorderSeen : kBorderSure));
     if (even && above[next] == 1 && block_of[next] < 0 && !parts_below(lines, i, next))
       block_of[next] = block_of[i];

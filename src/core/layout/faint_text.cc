@@ -8,7 +8,7 @@ namespace {
 
 constexpr float kText = 0.5f;    // of the core map
 constexpr double kBare = 0.035;  // share of ink in a cell's surroundings; print covers more
-constexpr int kFewest = 4;  // cells of a run; fewer are spaces between words
+constexpr int kFewest = 4;       // cells of a run; fewer are spaces between words
 constexpr double kAbove = 1.2, kBelow = 0.6;  // cells that a line's letters reach beyond its core
 
 double ink_share(const Bitonal& ink, const Box& box) {
@@ -24,19 +24,19 @@ double ink_share(const Bitonal& ink, const Box& box) {
 
 }  // namespace
 
-std::vector<Box> text_without_ink(const Sight& sight, const Bitonal& ink) {
+std::vector<Box> text_without_ink(const PageMaps& maps, const Bitonal& ink) {
   std::vector<Box> found;
-  if (sight.empty()) return found;
-  const PageMaps& maps = sight.maps();
-  const Affine to_page = sight.to_cells().inverse();
+  if (maps.empty()) return found;
+  const MapGrid& grid = maps.grid();
+  const Affine to_page = maps.to_cells().inverse();
   const auto box_of = [&](double x0, double y0, double x1, double y1) {
     return bounds({to_page({x0, y0}), to_page({x1, y0}), to_page({x0, y1}), to_page({x1, y1})});
   };
-  for (int y = 0; y < maps.height; ++y) {
+  for (int y = 0; y < grid.height; ++y) {
     int run = 0;
-    for (int x = 0; x <= maps.width; ++x) {
-      const bool bare = x < maps.width && maps.at(kCoreMap, x, y) > kText &&
-                        maps.at(kAxisCosMap, x, y) > 0 &&
+    for (int x = 0; x <= grid.width; ++x) {
+      const bool bare = x < grid.width && grid.at(kBandMap, x, y) > kText &&
+                        grid.at(kAxisCosMap, x, y) > 0 &&
                         ink_share(ink, box_of(x - 0.5, y - 0.5, x + 1.5, y + 1.5)) < kBare;
       if (bare) {
         ++run;

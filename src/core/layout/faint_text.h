@@ -3,12 +3,12 @@
 
 #include <vector>
 
-#include "layout/sight.h"
+#include "layout/page_maps.h"
 #include "raster/image.h"
 
 namespace burnisher::layout {
 
 // Boxes, in pixels of the page, along lines of text without ink of their own.
-std::vector<Box> text_without_ink(const Sight& sight, const Bitonal& ink);
+std::vector<Box> text_without_ink(const PageMaps& maps, const Bitonal& ink);
 
 }  // namespace burnisher::layout

@@ -152,12 +152,12 @@ TEST(Letters, PunchHolesAreNoLetters) {
   const double h = 20;
   const Component hole{0, 0, 40, 40, 1256}, letter{100, 0, 118, 20, 150},
       stop{120, 15, 125, 20, 20};
-  PageMaps blank;  // the network sees no text anywhere, all of it on the sheet
+  MapGrid blank;  // the network sees no text anywhere, all of it on the sheet
   blank.width = blank.height = 20;
   blank.values.assign(400 * kPageMaps, 0.f);
   for (size_t i = kPaperMap; i < blank.values.size(); i += kPageMaps) blank.values[i] = 1;
   const Sorted sorted =
-      sort_components({hole, letter, stop}, Sight(blank, {0.1, 0, 0, 0, 0.1, 0}), h);
+      sort_components({hole, letter, stop}, PageMaps(blank, {0.1, 0, 0, 0, 0.1, 0}), h);
   EXPECT_EQ(sorted.others.size(), 1u);
   EXPECT_EQ(sorted.letters.size(), 1u);
   EXPECT_EQ(sorted.marks.size(), 1u);

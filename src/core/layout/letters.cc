@@ -51,31 +51,31 @@ constexpr double kLargeText = 0.3;  // of a headline's letters, on the mean of t
 
 enum class Matter { kText, kPicture, kOther };
 
-Matter matter_of(const Component& c, const Sight& sight, double h) {
-  if (sight.empty()) return Matter::kText;
+Matter matter_of(const Component& c, const PageMaps& maps, double h) {
+  if (maps.empty()) return Matter::kText;
   const Box box = c.box();
   const double large = std::max(box.width(), box.height()) > kLargest * h;
-  const double text = sight.most(kCoreMap, box);
-  if (large ? sight.mean(kCoreMap, box) > kLargeText : text > kTextSeen) return Matter::kText;
-  if (sight.mean(kPictureMap, box) > kNoPrint) return Matter::kPicture;
-  if (sight.mean(kMarkMap, box) > kNoPrint || sight.mean(kPaperMap, box) < 1 - kNoPrint)
+  const double text = maps.most(kBandMap, box);
+  if (large ? maps.mean(kBandMap, box) > kLargeText : text > kTextSeen) return Matter::kText;
+  if (maps.mean(kPictureMap, box) > kNoPrint) return Matter::kPicture;
+  if (maps.mean(kMarkMap, box) > kNoPrint || maps.mean(kPaperMap, box) < 1 - kNoPrint)
     return Matter::kOther;
   return large ? Matter::kPicture : Matter::kText;
 }
 
 // On a page of grain, specks that no text was seen near.
-bool is_grain(const Component& c, const Sight& sight, double h) {
+bool is_grain(const Component& c, const PageMaps& maps, double h) {
   const Box round{c.x0 - h, c.y0 - h, c.x1 + h, c.y1 + h};
-  return sight.most(kCoreMap, round) < kTextNear;
+  return maps.most(kBandMap, round) < kTextNear;
 }
 
 }  // namespace
 
-Sorted sort_components(const std::vector<Component>& components, const Sight& sight, double h) {
+Sorted sort_components(const std::vector<Component>& components, const PageMaps& maps, double h) {
   Sorted sorted;
-  const bool grainy = components.size() > kGrainy && !sight.empty();
+  const bool grainy = components.size() > kGrainy && !maps.empty();
   for (const Component& c : components) {
-    if (grainy && c.height() < h && is_grain(c, sight, h)) {
+    if (grainy && c.height() < h && is_grain(c, maps, h)) {
       sorted.others.push_back(c);
       continue;
     }
@@ -84,7 +84,7 @@ Sorted sort_components(const std::vector<Component>& components, const Sight& si
       sorted.rules.push_back(c);
       continue;
     }
-    switch (matter_of(c, sight, h)) {
+    switch (matter_of(c, maps, h)) {
       case Matter::kPicture:
         sorted.pictures.push_back(c);
         break;
@@ -92,7 +92,7 @@ Sorted sort_components(const std::vector<Component>& components, const Sight& si
         sorted.others.push_back(c);
         break;
       case Matter::kText:
-        if (is_blot(c, h) && sight.most(kCoreMap, c.box()) < kTextSeen)
+        if (is_blot(c, h) && maps.most(kBandMap, c.box()) < kTextSeen)
           sorted.others.push_back(c);
         else if (c.height() < kLowestLetter * h || is_quote(c, h))
           sorted.marks.push_back(c);

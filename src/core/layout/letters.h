@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "layout/sight.h"
+#include "layout/page_maps.h"
 #include "raster/components.h"
 
 namespace burnisher::layout {
@@ -18,7 +18,7 @@ struct Sorted {
 
 // Shape says what is a rule; the network, what is no print. `text_height`: see dominant_height; all
 // limits are multiples of it.
-Sorted sort_components(const std::vector<Component>& components, const Sight& sight,
+Sorted sort_components(const std::vector<Component>& components, const PageMaps& maps,
                        double text_height);
 
 // Scraps that the taking out of upright rules has left on their track are no letters.

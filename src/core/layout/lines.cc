@@ -68,7 +68,7 @@ struct Growing {
 // Says where the white between two things on one level parts two lines.
 class Cuts {
  public:
-  Cuts(const Sight& sight, const Columns& columns) : sight_(sight), columns_(columns) {}
+  Cuts(const PageMaps& maps, const Columns& columns) : maps_(maps), columns_(columns) {}
 
   // Where a person drew a border between columns, which stops even leaders.
   bool by_hand(const Box& white) const {
@@ -80,15 +80,15 @@ class Cuts {
   bool part(const Box& white, double size) const {
     if (!columns_.found) return by_hand(white);
     if (white.width() < kLeastGutter * size) return false;
-    const double end = sight_.column_peak(kEndMap, white);
-    const double core = sight_.column_least(kCoreMap, white);
+    const double end = maps_.column_peak(kEndMap, white);
+    const double core = maps_.column_least(kBandMap, white);
     // Where the network is of two minds, the breadth of the white decides.
     const bool space = white.width()<kSpace * size, wide = white.width()> kWide * size;
     return end > core + (space ? kRatherSpace : wide ? -kDoubt : 0);
   }
 
  private:
-  const Sight& sight_;
+  const PageMaps& maps_;
   const Columns& columns_;
 };
 
@@ -303,7 +303,7 @@ void assign_marks(const std::vector<Component>& marks, const std::vector<bool>& 
     }
     if (best == nullptr) continue;
     best->marks.push_back(mark);
-    best->led = best->led || leads[i];
+    best->has_leader = best->has_leader || leads[i];
   }
 }
 
@@ -387,7 +387,7 @@ void join_laid_over(std::vector<LetterLine>& lines) {
       std::sort(lines[i].letters.begin(), lines[i].letters.end(),
                 [](const Component& c, const Component& d) { return c.x0 < d.x0; });
       lines[i].box = united(lines[i].box, lines[k].box);
-      lines[i].led = lines[i].led || lines[k].led;
+      lines[i].has_leader = lines[i].has_leader || lines[k].has_leader;
       bands[i] = lines[i].band();
       lines.erase(lines.begin() + static_cast<long>(k));
       bands.erase(bands.begin() + static_cast<long>(k));
@@ -400,9 +400,9 @@ Box ink_of(const LetterLine& line) {
   return united(box_of(line.letters), box_of(line.marks));
 }
 
-std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight,
+std::vector<LetterLine> chain_lines(const Sorted& sorted, const PageMaps& maps,
                                     const Columns& columns, double text_height) {
-  const Cuts cuts(sight, columns);
+  const Cuts cuts(maps, columns);
   std::vector<Component> marks = sorted.marks;
   std::vector<bool> leads = leader_dots(marks, text_height);
   std::vector<LetterLine> lines = grown(sorted.letters, marks, leads, text_height, cuts);
@@ -412,7 +412,7 @@ std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight,
   std::vector<LetterLine> whole;
   for (const LetterLine& line : lines) {
     for (LetterLine& piece :
-         line.led ? cut_at_dotted_lines(line, text_height) : std::vector<LetterLine>{line})
+         line.has_leader ? cut_at_dotted_lines(line, text_height) : std::vector<LetterLine>{line})
       whole.push_back(std::move(piece));
   }
   for (LetterLine& line : whole) line.box = ink_of(line);

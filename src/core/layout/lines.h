@@ -8,7 +8,7 @@
 #include "base/plane.h"
 #include "layout/columns.h"
 #include "layout/letters.h"
-#include "layout/sight.h"
+#include "layout/page_maps.h"
 
 namespace burnisher::layout {
 
@@ -18,9 +18,9 @@ struct LetterLine {
   Box box;  // letters and marks
   Polyline baseline;
   double x_height = 0;
-  bool size_sure = true;  // false: the x-height is borrowed or guessed
-  double stroke = 0;      // stroke width, pixels
-  bool led = false;       // a leader goes through it
+  bool size_sure = true;    // false: the x-height is borrowed or guessed
+  double stroke = 0;        // stroke width, pixels
+  bool has_leader = false;  // a leader goes through it
 
   Box band() const;  // of most of its letters: without what sticks out above or below
 };
@@ -28,7 +28,7 @@ struct LetterLine {
 Box ink_of(const LetterLine& line);  // letters and marks
 
 // Every component of `sorted` goes to one line at most.
-std::vector<LetterLine> chain_lines(const Sorted& sorted, const Sight& sight,
+std::vector<LetterLine> chain_lines(const Sorted& sorted, const PageMaps& maps,
                                     const Columns& columns, double text_height);
 
 // Scraps of one or two parts that lie in or right beside a line (lower halves of broken letters,

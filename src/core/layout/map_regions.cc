@@ -9,11 +9,11 @@ namespace {
 // Means over squares, through sums of all cells above and left of each.
 class Means {
  public:
-  Means(const PageMaps& maps, PageMap map) : width_(maps.width), height_(maps.height) {
+  Means(const MapGrid& grid, PageMap map) : width_(grid.width), height_(grid.height) {
     sums_.assign(static_cast<size_t>(width_ + 1) * static_cast<size_t>(height_ + 1), 0);
     for (int y = 0; y < height_; ++y) {
       for (int x = 0; x < width_; ++x)
-        sum(x + 1, y + 1) = sum(x, y + 1) + sum(x + 1, y) - sum(x, y) + maps.at(map, x, y);
+        sum(x + 1, y + 1) = sum(x, y + 1) + sum(x + 1, y) - sum(x, y) + grid.at(map, x, y);
     }
   }
 
@@ -32,11 +32,11 @@ class Means {
 
 }  // namespace
 
-std::vector<Box> map_regions(const Sight& sight, PageMap map, double seen, int around) {
-  const int width = sight.maps().width, height = sight.maps().height;
-  Means means(sight.maps(), map);
+std::vector<Box> map_regions(const PageMaps& maps, PageMap map, double seen, int around) {
+  const int width = maps.grid().width, height = maps.grid().height;
+  Means means(maps.grid(), map);
   std::vector<bool> reached(static_cast<size_t>(width) * static_cast<size_t>(height), false);
-  const Affine to_page = sight.to_cells().inverse();
+  const Affine to_page = maps.to_cells().inverse();
   const auto reach = [&](int x, int y) {
     if (x < 0 || y < 0 || x >= width || y >= height) return false;
     if (reached[static_cast<size_t>(y * width + x)] || means.at(x, y, around) <= seen) return false;

@@ -3,12 +3,12 @@
 
 #include <vector>
 
-#include "layout/sight.h"
+#include "layout/page_maps.h"
 
 namespace burnisher::layout {
 
 // Bounds, in pixels of the page, of the regions of cells (4-neighbours) where the mean of the map
 // over `around` cells either way is above `seen`.
-std::vector<Box> map_regions(const Sight& sight, PageMap map, double seen, int around = 0);
+std::vector<Box> map_regions(const PageMaps& maps, PageMap map, double seen, int around = 0);
 
 }  // namespace burnisher::layout

@@ -28,14 +28,14 @@ struct Slope {
 
 // The letters whose feet stand where the network sees the baseline: halves of broken letters and
 // scraps do not. All of them where it sees none, or too few stand there.
-std::vector<Component> standing(const LetterLine& line, const Sight& sight) {
-  if (sight.empty()) return line.letters;
-  const double cell = sight.pixels_of_cell();
+std::vector<Component> standing(const LetterLine& line, const PageMaps& maps) {
+  if (maps.empty()) return line.letters;
+  const double cell = maps.pixels_of_cell();
   std::vector<Component> on;
   for (const Component& c : line.letters) {
     double sum = 0, weight = 0;
     for (double y = line.box.y0; y < line.box.y1 + cell; y += cell / 4) {
-      const double seen = std::max(0.0, sight.at(kBaselineMap, {centre(c), y}) - kLeastSeen);
+      const double seen = std::max(0.0, maps.at(kBaselineMap, {centre(c), y}) - kLeastSeen);
       sum += seen * y;
       weight += seen;
     }
@@ -120,8 +120,7 @@ Heights heights_of(const LetterLine& line) {
     double spread = 0;
     for (double t : low) spread += std::fabs(t - of_low);
     for (double t : high) spread += std::min(std::fabs(t - of_high), 0.3 * of_high);
-    const double score =
-        (of_high - of_low) / (spread / static_cast<double>(n) + 0.02 * of_high);
+    const double score = (of_high - of_low) / (spread / static_cast<double>(n) + 0.02 * of_high);
     if (ratio > kLeastAscender && ratio < kMostAscender && score > widest) {
       widest = score;
       cut = i;
@@ -186,11 +185,11 @@ double stroke_in(const std::vector<Run>& runs, const Box& box) {
 
 }  // namespace
 
-void measure_lines(const Components& found, const Sight& sight, double text_height,
+void measure_lines(const Components& found, const PageMaps& maps, double text_height,
                    const std::vector<LetterLine*>& lines) {
   std::vector<Heights> all;
   for (LetterLine* line : lines) {
-    line->baseline = bent_baseline(*line, straight_fit(standing(*line, sight)), text_height);
+    line->baseline = bent_baseline(*line, straight_fit(standing(*line, maps)), text_height);
     line->stroke = stroke_in(found.runs, line->box);
     all.push_back(heights_of(*line));
   }

@@ -10,9 +10,9 @@
 namespace burnisher::layout {
 
 // Fills baseline, x_height, size_sure and stroke of every line. `found`: the page's components;
-// without its runs strokes are not measured. Where letters are broken, `sight` says which of their
+// without its runs strokes are not measured. Where letters are broken, `maps` says which of their
 // lower edges stand on the line.
-void measure_lines(const Components& found, const Sight& sight, double text_height,
+void measure_lines(const Components& found, const PageMaps& maps, double text_height,
                    const std::vector<LetterLine*>& lines);
 
 }  // namespace burnisher::layout

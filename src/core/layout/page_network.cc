@@ -91,7 +91,7 @@ PageNetwork::PageNetwork(const PageModel& model) : state_(std::make_unique<State
 
 PageNetwork::~PageNetwork() = default;
 
-PageMaps PageNetwork::read(const Gray& page) const {
+MapGrid PageNetwork::read(const Gray& page) const {
   const neural::SingleThread alone;
   const int width = filled_up(page.width()), height = filled_up(page.height());
   const auto steps = state_->steps_for(height, width);
@@ -140,15 +140,15 @@ PageMaps PageNetwork::read(const Gray& page) const {
                   outputs[i].data());
     if (i > 0 && !needed[i - 1]) std::vector<float>().swap(outputs[i - 1]);
   }
-  PageMaps maps;
-  maps.width = width / kCellPixels;
-  maps.height = height / kCellPixels;
-  maps.values = std::move(outputs.back());
-  for (size_t cell = 0; cell < maps.values.size(); cell += kPageMaps) {
+  MapGrid grid;
+  grid.width = width / kCellPixels;
+  grid.height = height / kCellPixels;
+  grid.values = std::move(outputs.back());
+  for (size_t cell = 0; cell < grid.values.size(); cell += kPageMaps) {
     for (size_t k = 0; k < kShareMaps; ++k)
-      maps.values[cell + k] = 1 / (1 + std::exp(-maps.values[cell + k]));
+      grid.values[cell + k] = 1 / (1 + std::exp(-grid.values[cell + k]));
   }
-  return maps;
+  return grid;
 }
 
 }  // namespace burnisher::layout

@@ -21,7 +21,7 @@ constexpr int kCellPixels = 4;  // pixels of the scaled page in a cell, each way
 constexpr int kPageStep = 16;   // the scaled page's sides are filled up to multiples of this
 
 enum PageMap {
-  kCoreMap,      // the band between baseline and x-height of printed text
+  kBandMap,      // the band between baseline and x-height of printed text
   kBaselineMap,  // baselines
   kEndMap,       // just beyond either end of a line: what parts it from its neighbour
   kBorderMap,    // the border of a block
@@ -62,7 +62,7 @@ inline float page_sample(uint8_t gray) {
 }
 
 // width x height cells; of each, kPageMaps values side by side.
-struct PageMaps {
+struct MapGrid {
   int width = 0, height = 0;
   std::vector<float> values;
   float at(PageMap map, int x, int y) const {
@@ -80,7 +80,7 @@ class PageNetwork {
   PageNetwork& operator=(const PageNetwork&) = delete;
 
   // `page`: scaled to kPageXHeight. Safe to call from many threads at once.
-  PageMaps read(const Gray& page) const;
+  MapGrid read(const Gray& page) const;
 
  private:
   struct State;

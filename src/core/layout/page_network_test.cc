@@ -72,12 +72,12 @@ TEST(PageNetwork, SeesTheSameFromEveryThread) {
 
 TEST(PageNetwork, GivesACellForEveryFourPixelsOfTheFilledUpPage) {
   const PageNetwork network(untaught());
-  const PageMaps maps = network.read(speckled(70, 33));
-  EXPECT_EQ(maps.width, 20);   // 80 / 4
-  EXPECT_EQ(maps.height, 12);  // 48 / 4
-  ASSERT_EQ(maps.values.size(), size_t{20 * 12 * kPageMaps});
+  const MapGrid grid = network.read(speckled(70, 33));
+  EXPECT_EQ(grid.width, 20);   // 80 / 4
+  EXPECT_EQ(grid.height, 12);  // 48 / 4
+  ASSERT_EQ(grid.values.size(), size_t{20 * 12 * kPageMaps});
   for (int k = 0; k < kShareMaps; ++k) {
-    const float value = maps.at(static_cast<PageMap>(k), 3, 3);
+    const float value = grid.at(static_cast<PageMap>(k), 3, 3);
     EXPECT_GE(value, 0);
     EXPECT_LE(value, 1);
   }
@@ -86,7 +86,7 @@ TEST(PageNetwork, GivesACellForEveryFourPixelsOfTheFilledUpPage) {
 TEST(PageNetwork, PagesOfManySizesDoNotDisturbEachOther) {
   const PageNetwork network(untaught());
   const Gray page = speckled(64, 48);
-  const PageMaps before = network.read(page);
+  const MapGrid before = network.read(page);
   for (int size = 16; size < 200; size += 16) network.read(speckled(size, 32));
   EXPECT_EQ(network.read(page).values, before.values);
 }
@@ -100,7 +100,7 @@ TEST(PageNetwork, AModelComesBackFromItsFile) {
   EXPECT_EQ(back.plan.dilations, model.plan.dilations);
   EXPECT_EQ(back.record.at("pages"), "12");
   const Gray page = speckled(64, 48);
-  const PageMaps one = PageNetwork(model).read(page), other = PageNetwork(back).read(page);
+  const MapGrid one = PageNetwork(model).read(page), other = PageNetwork(back).read(page);
   for (size_t i = 0; i < one.values.size(); ++i) EXPECT_NEAR(one.values[i], other.values[i], 0.05);
 }
 
@@ -120,11 +120,11 @@ TEST(PageNetwork, AModelOfAnotherShapeIsRefused) {
 }
 
 // Share of the cells in which a map is above a half.
-double share_of(const PageMaps& maps, PageMap map) {
+double share_of(const MapGrid& grid, PageMap map) {
   int seen = 0;
-  for (int y = 0; y < maps.height; ++y)
-    for (int x = 0; x < maps.width; ++x) seen += maps.at(map, x, y) > 0.5f;
-  return static_cast<double>(seen) / (maps.width * maps.height);
+  for (int y = 0; y < grid.height; ++y)
+    for (int x = 0; x < grid.width; ++x) seen += grid.at(map, x, y) > 0.5f;
+  return static_cast<double>(seen) / (grid.width * grid.height);
 }
 
 TEST(ShippedPageNetwork, IsSmall) {
@@ -135,12 +135,12 @@ TEST(ShippedPageNetwork, SeesTextWhereItIsAndHowItLies) {
   testing::PrintedPage printed(900, 700);
   printed.print_column(testing::prose(9, 40), 80, 100, 40, 60);
   const Gray page = printed.picture();
-  const Sight level = look_at(testing::page_network(), page, 20);
+  const PageMaps level = look_at(testing::page_network(), page, 20);
   const TextAxis along = text_axis(level);
   EXPECT_GT(along.cells, 100);
   EXPECT_LT(along.sideways, 0.02);
-  EXPECT_GT(level.mean(kCoreMap, {90, 82, 500, 98}), 0.6);
-  EXPECT_LT(level.mean(kCoreMap, {80, 640, 800, 690}), 0.05);
+  EXPECT_GT(level.mean(kBandMap, {90, 82, 500, 98}), 0.6);
+  EXPECT_LT(level.mean(kBandMap, {80, 640, 800, 690}), 0.05);
   Gray turned(page.height(), page.width());
   for (int y = 0; y < page.height(); ++y)
     for (int x = 0; x < page.width(); ++x) turned.row(page.width() - 1 - x)[y] = page.row(y)[x];
@@ -149,21 +149,21 @@ TEST(ShippedPageNetwork, SeesTextWhereItIsAndHowItLies) {
 
 TEST(ShippedPageNetwork, SeesNothingOnEvenPaper) {
   const Gray paper(1240, 1754, 240);
-  const Sight sight = look_at(testing::page_network(), paper, 20);
-  const PageMaps& maps = sight.maps();
-  EXPECT_LT(share_of(maps, kCoreMap), 0.01);
-  EXPECT_LT(share_of(maps, kTableMap), 0.01);
-  EXPECT_LT(share_of(maps, kPictureMap), 0.02);
+  const PageMaps maps = look_at(testing::page_network(), paper, 20);
+  const MapGrid& grid = maps.grid();
+  EXPECT_LT(share_of(grid, kBandMap), 0.01);
+  EXPECT_LT(share_of(grid, kTableMap), 0.01);
+  EXPECT_LT(share_of(grid, kPictureMap), 0.02);
 }
 
 TEST(MapsPicture, ShowsTextWhereItWasSeen) {
-  PageMaps maps;
-  maps.width = maps.height = 2;
-  maps.values.assign(4 * kPageMaps, 0.f);
-  for (size_t cell = 0; cell < 4; ++cell) maps.values[cell * kPageMaps + kPaperMap] = 1;
-  maps.values[kCoreMap] = 1;
-  maps.values[kAxisCosMap] = 1;
-  const Colour picture = picture_of(maps, Gray(8, 8, 255));
+  MapGrid grid;
+  grid.width = grid.height = 2;
+  grid.values.assign(4 * kPageMaps, 0.f);
+  for (size_t cell = 0; cell < 4; ++cell) grid.values[cell * kPageMaps + kPaperMap] = 1;
+  grid.values[kBandMap] = 1;
+  grid.values[kAxisCosMap] = 1;
+  const Colour picture = picture_of(grid, Gray(8, 8, 255));
   const uint8_t *text = picture.row(1) + 3, *paper = picture.row(6) + 3 * 6;
   EXPECT_GT(text[2], text[0] + 60);  // blue
   EXPECT_EQ(paper[0], paper[2]);

@@ -21,10 +21,10 @@ Polyline in_cells(Polyline line, const MapFrame& frame) {
 
 class Canvas {
  public:
-  explicit Canvas(PageMaps& maps) : maps_(maps) {}
+  explicit Canvas(MapGrid& grid) : grid_(grid) {}
 
   float& value(int map, int x, int y) {
-    return maps_.values[(static_cast<size_t>(y) * static_cast<size_t>(maps_.width) +
+    return grid_.values[(static_cast<size_t>(y) * static_cast<size_t>(grid_.width) +
                          static_cast<size_t>(x)) *
                             kPageMaps +
                         static_cast<size_t>(map)];
@@ -37,7 +37,7 @@ class Canvas {
     const Box box = bounds(polygon);
     std::vector<double> crossings;
     for (int y = std::max(0, static_cast<int>(box.y0));
-         y < std::min<double>(maps_.height, box.y1 + 1); ++y) {
+         y < std::min<double>(grid_.height, box.y1 + 1); ++y) {
       crossings.clear();
       const double at = y + 0.5;
       for (size_t i = 0; i < polygon.size(); ++i) {
@@ -47,7 +47,7 @@ class Canvas {
       }
       std::sort(crossings.begin(), crossings.end());
       for (size_t i = 0; i + 1 < crossings.size(); i += 2) {
-        const int last = std::min(maps_.width, static_cast<int>(std::ceil(crossings[i + 1] - 0.5)));
+        const int last = std::min(grid_.width, static_cast<int>(std::ceil(crossings[i + 1] - 0.5)));
         for (int x = std::max(0, static_cast<int>(std::ceil(crossings[i] - 0.5))); x < last; ++x)
           paint(x, y);
       }
@@ -65,9 +65,9 @@ class Canvas {
       const double length = std::max(1e-9, std::hypot(b.x - a.x, b.y - a.y));
       const Box box = bounds({a, b});
       for (int y = std::max(0, static_cast<int>(box.y0 - 1.5));
-           y < std::min<double>(maps_.height, box.y1 + 1.5); ++y) {
+           y < std::min<double>(grid_.height, box.y1 + 1.5); ++y) {
         for (int x = std::max(0, static_cast<int>(box.x0 - 1.5));
-             x < std::min<double>(maps_.width, box.x1 + 1.5); ++x) {
+             x < std::min<double>(grid_.width, box.x1 + 1.5); ++x) {
           const Point p{x + 0.5, y + 0.5};
           const double t = std::clamp(
               ((p.x - a.x) * (b.x - a.x) + (p.y - a.y) * (b.y - a.y)) / (length * length), 0.0,
@@ -83,7 +83,7 @@ class Canvas {
   }
 
  private:
-  PageMaps& maps_;
+  MapGrid& grid_;
 };
 
 void draw_line(const Line& line, const MapFrame& frame, Canvas& canvas) {
@@ -94,7 +94,7 @@ void draw_line(const Line& line, const MapFrame& frame, Canvas& canvas) {
   const Point along = (b - a) * (1 / length), up{along.y, -along.x};
   Polygon core = baseline;
   for (size_t i = baseline.size(); i-- > 0;) core.push_back(baseline[i] + up * x_height);
-  canvas.fill(core, kCoreMap);
+  canvas.fill(core, kBandMap);
   canvas.for_each_cell(in_cells(line.outline, frame), [&](int x, int y) {
     canvas.value(kAxisCosMap, x, y) = static_cast<float>(along.x * along.x - along.y * along.y);
     canvas.value(kAxisSinMap, x, y) = static_cast<float>(2 * along.x * along.y);
@@ -158,13 +158,13 @@ void draw_row_borders(const Block& table, const MapFrame& frame, Canvas& canvas)
 
 }  // namespace
 
-PageMaps painted_maps(const KnownPage& known, const MapFrame& frame) {
-  PageMaps maps;
-  maps.width = frame.width;
-  maps.height = frame.height;
-  maps.values.assign(static_cast<size_t>(maps.width) * static_cast<size_t>(maps.height) * kPageMaps,
+MapGrid painted_maps(const KnownPage& known, const MapFrame& frame) {
+  MapGrid grid;
+  grid.width = frame.width;
+  grid.height = frame.height;
+  grid.values.assign(static_cast<size_t>(grid.width) * static_cast<size_t>(grid.height) * kPageMaps,
                      0.f);
-  Canvas canvas(maps);
+  Canvas canvas(grid);
   canvas.fill(in_cells(known.sheet, frame), kPaperMap);
   for (const Polygon& rule : known.rules) {
     canvas.fill(in_cells(rule, frame), kRuleMap);
@@ -183,7 +183,7 @@ PageMaps painted_maps(const KnownPage& known, const MapFrame& frame) {
     canvas.draw(border, kBorderMap);
     for (const Line& line : block.lines) draw_line(line, frame, canvas);
   }
-  return maps;
+  return grid;
 }
 
 }  // namespace burnisher::layout

@@ -19,14 +19,14 @@ struct KnownPage {
 
 // Where a page lies on its maps: scaled first, then cut to a window at `origin`.
 struct MapFrame {
-  double scale = 1;  // pixels of the network's page for one of the page
-  Point origin;      // of the window, in pixels of the network's page
+  double scale = 1;           // pixels of the network's page for one of the page
+  Point origin;               // of the window, in pixels of the network's page
   int width = 0, height = 0;  // cells
 
   Point cell_at(Point page) const { return (page * scale - origin) * (1.0 / kCellPixels); }
 };
 
 // Borders are those of blocks, and inside tables what parts a row from the next.
-PageMaps painted_maps(const KnownPage& known, const MapFrame& frame);
+MapGrid painted_maps(const KnownPage& known, const MapFrame& frame);
 
 }  // namespace burnisher::layout

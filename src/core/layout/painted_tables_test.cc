@@ -33,7 +33,7 @@ struct PaintedTable {
     lines.push_back(line_of(letters_at(700, y, 5)));
   }
   std::vector<Table> found(const Drawn& drawn = {}) {
-    return tables_of(painted.sight(), drawn, kHeight, lines);
+    return tables_of(painted.maps(), drawn, kHeight, lines);
   }
 };
 
@@ -225,7 +225,7 @@ TEST(PaintedTables, AnEmptyPlaceWithoutItsRuleIsPartOfItsNeighbour) {
 
 TEST(PaintedTables, ContentsWithLeadersAndChoicesWithBoxesAreNone) {
   PaintedTable led;
-  for (LetterLine& line : led.lines) line.led = true;
+  for (LetterLine& line : led.lines) line.has_leader = true;
   EXPECT_TRUE(led.found().empty());
   EXPECT_EQ(led.lines.size(), 12u);
   PaintedTable ticked;
@@ -246,10 +246,10 @@ TEST(PaintedTables, ContentsWithWornLeadersAreNone) {
       const int y = 200 + 50 * row;
       painted.fill(kBorderMap, {90, y + 10.0, 810, y + 20.0});
       lines.push_back(line_of(letters_at(100, y, 6)));
-      lines.back().led = led > 0 && row < 2;
+      lines.back().has_leader = led > 0 && row < 2;
       lines.push_back(line_of(letters_at(700, y, 2)));
     }
-    EXPECT_EQ(tables_of(painted.sight(), {}, kHeight, lines).size(), 1 - led);
+    EXPECT_EQ(tables_of(painted.maps(), {}, kHeight, lines).size(), 1 - led);
   }
 }
 
@@ -273,7 +273,7 @@ std::vector<Table> of_columns(const std::vector<std::vector<int>>& heights,
     for (const int y : heights[c])
       lines.push_back(line_of(letters_at(100 + 250 * static_cast<int>(c), y, 6)));
   }
-  return tables_of(painted.sight(), {}, kHeight, lines);
+  return tables_of(painted.maps(), {}, kHeight, lines);
 }
 
 TEST(RowsOfLines, BeginWhereColumnsOfOneLineEachDo) {
@@ -320,7 +320,7 @@ TEST(CloseColumns, WhiteInMostLinesPartsThem) {
     lines.push_back(line_of(joined));
     lines.push_back(line_of(letters_at(600, y, 5)));
   }
-  const auto tables = tables_of(painted.sight(), {}, kHeight, lines);
+  const auto tables = tables_of(painted.maps(), {}, kHeight, lines);
   ASSERT_EQ(tables.size(), 1u);
   EXPECT_EQ(columns_of(tables[0]), 3);
   EXPECT_EQ(tables[0].lines.size(), 12u);
@@ -346,7 +346,7 @@ TEST(ColumnsOfText, ATiltedTableIsStillOne) {
       lines.push_back(line_of(letters));
     }
   }
-  const auto tables = tables_of(painted.sight(), {}, kHeight, lines);
+  const auto tables = tables_of(painted.maps(), {}, kHeight, lines);
   ASSERT_EQ(tables.size(), 1u);
   EXPECT_EQ(columns_of(tables[0]), 2);
 }

@@ -41,14 +41,14 @@ TEST(Chains, EndWhereTheNetworkSeesAnEnd) {
   append(sorted.letters, letters_at(100, 200, 5));
   append(sorted.letters, letters_at(230, 200, 5));
   PaintedMaps painted;
-  painted.fill(kCoreMap, {100, 180, 320, 200});
-  EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 1u);
-  painted.fill(kCoreMap, {190, 180, 230, 200}, 0);
+  painted.fill(kBandMap, {100, 180, 320, 200});
+  EXPECT_EQ(chain_lines(sorted, painted.maps(), {}, kHeight).size(), 1u);
+  painted.fill(kBandMap, {190, 180, 230, 200}, 0);
   painted.fill(kEndMap, {190, 170, 230, 210});
-  EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 2u);
+  EXPECT_EQ(chain_lines(sorted, painted.maps(), {}, kHeight).size(), 2u);
   // Unless a person says that lines go across.
-  EXPECT_EQ(chain_lines(sorted, painted.sight(), {false, {}}, kHeight).size(), 1u);
-  EXPECT_EQ(chain_lines(sorted, painted.sight(), {false, {210}}, kHeight).size(), 2u);
+  EXPECT_EQ(chain_lines(sorted, painted.maps(), {false, {}}, kHeight).size(), 1u);
+  EXPECT_EQ(chain_lines(sorted, painted.maps(), {false, {210}}, kHeight).size(), 2u);
 }
 
 TEST(Chains, ReachAcrossAnyWhiteThatTheNetworkTakesForTheirs) {
@@ -56,9 +56,9 @@ TEST(Chains, ReachAcrossAnyWhiteThatTheNetworkTakesForTheirs) {
   append(sorted.letters, letters_at(100, 200, 5));
   append(sorted.letters, letters_at(800, 200, 3));
   PaintedMaps painted;
-  EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 2u);
-  painted.fill(kCoreMap, {100, 180, 860, 200});  // a leader is between
-  EXPECT_EQ(chain_lines(sorted, painted.sight(), {}, kHeight).size(), 1u);
+  EXPECT_EQ(chain_lines(sorted, painted.maps(), {}, kHeight).size(), 2u);
+  painted.fill(kBandMap, {100, 180, 860, 200});  // a leader is between
+  EXPECT_EQ(chain_lines(sorted, painted.maps(), {}, kHeight).size(), 1u);
 }
 
 TEST(Chains, NoLetterIsInTwoLines) {
@@ -233,10 +233,10 @@ TEST(TurnedInk, IsWhatLiesUnderThePlaces) {
 
 // ---- letters, marks, rules ----
 
-Sight painted_with_text(const Box& box) {
+PageMaps painted_with_text(const Box& box) {
   PaintedMaps painted;
-  painted.fill(kCoreMap, box);
-  return painted.sight();
+  painted.fill(kBandMap, box);
+  return painted.maps();
 }
 
 TEST(SortedComponents, GoByTheirSizeInTextHeights) {
@@ -256,11 +256,11 @@ TEST(SortedComponents, WhatTheNetworkTakesForPicturesAndStampsIsNoText) {
   painted.fill(kPictureMap, {100, 200, 400, 500});
   painted.fill(kMarkMap, {700, 700, 900, 900});
   painted.fill(kPaperMap, {950, 0, 1000, 1000}, 0);
-  painted.fill(kCoreMap, {600, 300, 620, 320});
+  painted.fill(kBandMap, {600, 300, 620, 320});
   const Sorted sorted = sort_components(
       {box_at(100, 200, 300, 250), box_at(200, 300, 14, 20), box_at(600, 300, 14, 20),
        box_at(750, 750, 14, 20), box_at(970, 300, 14, 20)},
-      painted.sight(), kHeight);
+      painted.maps(), kHeight);
   EXPECT_EQ(sorted.letters.size(), 1u);
   EXPECT_EQ(sorted.pictures.size(), 2u);
   EXPECT_EQ(sorted.others.size(), 2u);
@@ -276,34 +276,34 @@ TEST(SortedComponents, ScrapsOnTheTrackOfAnUprightRuleAreDropped) {
 
 // ---- what the network sees ----
 
-TEST(Sights, AreAskedInPixelsOfThePage) {
+TEST(PageMaps, AreAskedInPixelsOfThePage) {
   PaintedMaps painted;
-  painted.fill(kCoreMap, {200, 300, 400, 320});
-  const Sight sight = painted.sight();
-  EXPECT_NEAR(sight.pixels_of_cell(), 10, 1e-9);
-  EXPECT_NEAR(sight.at(kCoreMap, {305, 305}), 1, 1e-6);
-  EXPECT_NEAR(sight.at(kCoreMap, {305, 500}), 0, 1e-6);
-  EXPECT_EQ(sight.at(kCoreMap, {5000, 500}), 0);
-  EXPECT_NEAR(sight.mean(kCoreMap, {100, 302, 300, 318}), 0.5, 0.06);
-  EXPECT_NEAR(sight.level_ridge(kCoreMap, {200, 250, 400, 400}), 1, 0.05);
-  EXPECT_GT(sight.column_peak(kCoreMap, {100, 302, 300, 318}), 0.9);
-  EXPECT_LT(sight.column_least(kCoreMap, {100, 302, 300, 318}), 0.1);
+  painted.fill(kBandMap, {200, 300, 400, 320});
+  const PageMaps maps = painted.maps();
+  EXPECT_NEAR(maps.pixels_of_cell(), 10, 1e-9);
+  EXPECT_NEAR(maps.at(kBandMap, {305, 305}), 1, 1e-6);
+  EXPECT_NEAR(maps.at(kBandMap, {305, 500}), 0, 1e-6);
+  EXPECT_EQ(maps.at(kBandMap, {5000, 500}), 0);
+  EXPECT_NEAR(maps.mean(kBandMap, {100, 302, 300, 318}), 0.5, 0.06);
+  EXPECT_NEAR(maps.level_ridge(kBandMap, {200, 250, 400, 400}), 1, 0.05);
+  EXPECT_GT(maps.column_peak(kBandMap, {100, 302, 300, 318}), 0.9);
+  EXPECT_LT(maps.column_least(kBandMap, {100, 302, 300, 318}), 0.1);
 }
 
-TEST(Sights, TextOnItsSideIsLevelOnceThePageIsTurned) {
+TEST(PageMaps, TextOnItsSideIsLevelOnceThePageIsTurned) {
   PaintedMaps painted;
-  painted.fill(kCoreMap, {100, 200, 400, 500});
+  painted.fill(kBandMap, {100, 200, 400, 500});
   painted.fill(kAxisCosMap, {100, 200, 400, 500}, -1);
-  const Sight sight = painted.sight();
-  EXPECT_NEAR(sight.axis({200, 300, 220, 320}).x, -1, 1e-6);
-  EXPECT_EQ(text_axis(sight).sideways, 1);
+  const PageMaps maps = painted.maps();
+  EXPECT_NEAR(maps.axis({200, 300, 220, 320}).x, -1, 1e-6);
+  EXPECT_EQ(text_axis(maps).sideways, 1);
   for (const Heading heading : {Heading::kDown, Heading::kUp}) {
     Affine back;
-    const Sight level = sight.turned(heading, back);
+    const PageMaps level = maps.turned(heading, back);
     Polygon corners = Box{200, 300, 220, 320}.corners();
     for (Point& p : corners) p = back.inverse()(p);
     EXPECT_NEAR(level.axis(bounds(corners)).x, 1, 1e-6);
-    EXPECT_NEAR(level.mean(kCoreMap, bounds(corners)), 1, 1e-6);
+    EXPECT_NEAR(level.mean(kBandMap, bounds(corners)), 1, 1e-6);
   }
 }
 
@@ -311,8 +311,8 @@ TEST(MapRegions, AreConnected) {
   PaintedMaps painted;
   painted.fill(kTableMap, {100, 100, 300, 200});
   painted.fill(kTableMap, {500, 100, 700, 200});
-  const Sight sight = painted.sight();
-  const std::vector<Box> regions = map_regions(sight, kTableMap, 0.5);
+  const PageMaps maps = painted.maps();
+  const std::vector<Box> regions = map_regions(maps, kTableMap, 0.5);
   ASSERT_EQ(regions.size(), 2u);
   EXPECT_NEAR(regions[0].x1, 300, 1e-9);
   EXPECT_NEAR(regions[1].x0, 500, 1e-9);

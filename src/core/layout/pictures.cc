@@ -44,10 +44,10 @@ std::vector<Box> joined(std::vector<Box> boxes) {
 
 }  // namespace
 
-std::vector<Block> picture_blocks(const Sight& sight, const Sorted& sorted, double text_height,
+std::vector<Block> picture_blocks(const PageMaps& maps, const Sorted& sorted, double text_height,
                                   std::vector<Component>& rules) {
   std::vector<Box> boxes;
-  for (const Box& seen : map_regions(sight, kPictureMap, kSeen)) {
+  for (const Box& seen : map_regions(maps, kPictureMap, kSeen)) {
     if (std::min(seen.width(), seen.height()) < kSmallest * text_height) continue;
     // Its ink says where it ends; the map is only as fine as its cells.
     const Box near = grown(seen, kReach * text_height);

@@ -78,7 +78,7 @@ TEST(Leaders, CarryALineToItsPageNumber) {
   const auto lines = chain_lines(sorted, {}, {}, kHeight);
   ASSERT_EQ(lines.size(), 1u);
   EXPECT_EQ(lines[0].letters.size(), 10u);
-  EXPECT_TRUE(lines[0].led);
+  EXPECT_TRUE(lines[0].has_leader);
 }
 
 TEST(Leaders, CrossNoBorderThatAPersonDrew) {
@@ -148,16 +148,16 @@ TEST(MapRegions, AreLevelledOverTheirSurroundings) {
   painted.fill(kTableMap, {100, 100, 300, 300});
   painted.fill(kTableMap, {320, 100, 520, 300});
   painted.fill(kTableMap, {800, 800, 810, 810});  // a single cell
-  const Sight sight = painted.sight();
-  EXPECT_EQ(map_regions(sight, kTableMap, 0.5).size(), 3u);
+  const PageMaps maps = painted.maps();
+  EXPECT_EQ(map_regions(maps, kTableMap, 0.5).size(), 3u);
   // Over two cells either way the two make one, and the single cell nothing.
-  const std::vector<Box> around = map_regions(sight, kTableMap, 0.5, 2);
+  const std::vector<Box> around = map_regions(maps, kTableMap, 0.5, 2);
   ASSERT_EQ(around.size(), 1u);
   EXPECT_NEAR(around[0].x0, 100, 21);
   EXPECT_NEAR(around[0].x1, 520, 21);
 }
 
-TEST(MapRegions, OfAnEmptySightAreNone) {
+TEST(MapRegions, OfNoMapsAreNone) {
   EXPECT_TRUE(map_regions({}, kTableMap, 0.5).empty());
 }
 

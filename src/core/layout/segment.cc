@@ -13,10 +13,10 @@
 #include "layout/lines.h"
 #include "layout/metrics.h"
 #include "layout/order.h"
+#include "layout/oversegmented_lines.h"
 #include "layout/pictures.h"
 #include "layout/tables.h"
 #include "layout/tick_boxes.h"
-#include "layout/torn_lines.h"
 #include "layout/turned.h"
 #include "raster/text_scale.h"
 
@@ -53,12 +53,12 @@ void keep_region(const Box& region, Components& found) {
 }
 
 // How much text the network saw on the letters of a line, leaders and white left out.
-double text_seen(const Sight& sight, const LetterLine& line) {
+double text_seen(const PageMaps& maps, const LetterLine& line) {
   const Box band = line.band();
   double seen = 0, width = 0;
   for (const Component& c : line.letters) {
     const Box part{double(c.x0), band.y0, double(c.x1), band.y1};
-    seen += part.width() * sight.level_ridge(kCoreMap, part);
+    seen += part.width() * maps.level_ridge(kBandMap, part);
     width += part.width();
   }
   return width > 0 ? seen / width : 0;
@@ -67,10 +67,10 @@ double text_seen(const Sight& sight, const LetterLine& line) {
 // Lines along which the network saw no text are show-through, grain or ruled paper. A few letters
 // that it hardly saw beside many that it did (a small line among large ones) stay: reading tells
 // whether they are any.
-void drop_unseen(const Sight& sight, std::vector<LetterLine>& lines) {
-  if (sight.empty()) return;
+void drop_unseen(const PageMaps& maps, std::vector<LetterLine>& lines) {
+  if (maps.empty()) return;
   std::vector<double> seen;
-  for (const LetterLine& line : lines) seen.push_back(text_seen(sight, line));
+  for (const LetterLine& line : lines) seen.push_back(text_seen(maps, line));
   const auto hardly = [&](size_t i) {
     return seen[i] < kLeastText && seen[i] >= kHardlyText &&
            lines[i].letters.size() >= kFewestHardlySeen;
@@ -128,26 +128,25 @@ void take_ends(double h, std::vector<Component>& level, std::vector<Component>& 
   }
 }
 
-bool any_text_sideways(const Sight& sight) {
-  const PageMaps& maps = sight.maps();
-  for (int y = 0; y < maps.height; ++y) {
-    for (int x = 0; x < maps.width; ++x)
-      if (maps.at(kCoreMap, x, y) > kSomeText && maps.at(kAxisCosMap, x, y) < 0) return true;
+bool any_text_sideways(const PageMaps& maps) {
+  const MapGrid& grid = maps.grid();
+  for (int y = 0; y < grid.height; ++y) {
+    for (int x = 0; x < grid.width; ++x)
+      if (grid.at(kBandMap, x, y) > kSomeText && grid.at(kAxisCosMap, x, y) < 0) return true;
   }
   return false;
 }
 
 // Takes the letters and marks of text that lies on its side out of `sorted`.
-Sorted taken_sideways(const Sight& sight, double text_height, Sorted& sorted) {
+Sorted taken_sideways(const PageMaps& maps, double text_height, Sorted& sorted) {
   const auto seen = [&](const Component& c) {
     const Box box = c.box();
-    return sight
-               .axis({box.x0 - text_height, box.y0 - text_height, box.x1 + text_height,
+    return maps.axis({box.x0 - text_height, box.y0 - text_height, box.x1 + text_height,
                       box.y1 + text_height})
                .x < -kSure;
   };
   Sorted sideways;
-  if (!any_text_sideways(sight)) return sideways;
+  if (!any_text_sideways(maps)) return sideways;
   std::vector<Component> candidates, level;
   for (const Component& c : sorted.letters) (seen(c) ? candidates : level).push_back(c);
   for (const Component& c : candidates)
@@ -171,10 +170,10 @@ Component moved(const Component& c, const Affine& map) {
 
 // Blocks of text on its side, found on the page turned so that it is level. It is taken to run up;
 // the recogniser reads it from its other end, too.
-std::vector<Block> sideways_text(const Sight& sight, double text_height, int page_width,
+std::vector<Block> sideways_text(const PageMaps& maps, double text_height, int page_width,
                                  const Sorted& part) {
   Affine back;
-  const Sight level = sight.turned(Heading::kUp, back);
+  const PageMaps level = maps.turned(Heading::kUp, back);
   const Affine there = back.inverse();
   Sorted lying;
   for (const Component& c : part.letters) lying.letters.push_back(moved(c, there));
@@ -195,7 +194,7 @@ std::vector<Block> sideways_text(const Sight& sight, double text_height, int pag
   return blocks;
 }
 
-void segment_upright(Components found, const Sight& sight, int width, int height,
+void segment_upright(Components found, const PageMaps& maps, int width, int height,
                      double text_height, const SegmentSettings& settings,
                      const std::optional<Box>& region, const std::vector<Component>& rules,
                      std::vector<Block>& blocks) {
@@ -204,7 +203,7 @@ void segment_upright(Components found, const Sight& sight, int width, int height
   if (text_height <= 0) return;
   const std::vector<Component> tick_boxes = take_tick_boxes(text_height, found);
   if (region) keep_region(*region, found);
-  Sorted sorted = sort_components(found.list, sight, text_height);
+  Sorted sorted = sort_components(found.list, maps, text_height);
   drop_rule_bits(rules, text_height, sorted);
   if (settings.text_in_pictures) {
     auto& pictures = sorted.pictures;
@@ -215,17 +214,17 @@ void segment_upright(Components found, const Sight& sight, int width, int height
     pictures.erase(first, pictures.end());
   }
   const std::vector<Component> initials = take_initials(text_height, sorted);
-  const Sorted sideways = taken_sideways(sight, text_height, sorted);
+  const Sorted sideways = taken_sideways(maps, text_height, sorted);
   std::vector<Component> all_rules = sorted.rules;
   all_rules.insert(all_rules.end(), rules.begin(), rules.end());
-  std::vector<Block> pictures = picture_blocks(sight, sorted, text_height, all_rules);
+  std::vector<Block> pictures = picture_blocks(maps, sorted, text_height, all_rules);
   const Columns columns = columns_of(settings.columns, sorted);
-  std::vector<LetterLine> lines = chain_lines(sorted, sight, columns, text_height);
+  std::vector<LetterLine> lines = chain_lines(sorted, maps, columns, text_height);
   absorb_scraps(text_height, lines);
   join_laid_over(lines);
-  if (!settings.text_in_pictures) drop_unseen(sight, lines);
+  if (!settings.text_in_pictures) drop_unseen(maps, lines);
   std::vector<Table> tables;
-  if (settings.tables) tables = tables_of(sight, {all_rules, tick_boxes}, text_height, lines);
+  if (settings.tables) tables = tables_of(maps, {all_rules, tick_boxes}, text_height, lines);
   if (settings.right_to_left) {
     for (Table& table : tables) count_from_the_right(table);
   }
@@ -235,19 +234,19 @@ void segment_upright(Components found, const Sight& sight, int width, int height
     const int x = static_cast<int>(gutter);
     parting.push_back({x, 0, x + 1, height, height});
   }
-  join_led(parting, text_height, lines);
-  join_torn(parting, text_height, lines);
+  join_leader_lines(parting, text_height, lines);
+  join_oversegmented(parting, text_height, lines);
   std::vector<LetterLine*> all;
   for (LetterLine& line : lines) all.push_back(&line);
   for (Table& table : tables) {
     for (LetterLine& line : table.lines) all.push_back(&line);
   }
-  measure_lines(found, sight, text_height, all);
-  blocks = blocks_of(lines, sight, text_height);
+  measure_lines(found, maps, text_height, all);
+  blocks = blocks_of(lines, maps, text_height);
   for (const Table& table : tables) blocks.push_back(table_block(table, text_height));
   for (Block& picture : pictures) blocks.push_back(std::move(picture));
   name_kinds(height, blocks);
-  for (Block& block : sideways_text(sight, text_height, width, sideways))
+  for (Block& block : sideways_text(maps, text_height, width, sideways))
     blocks.push_back(std::move(block));
   OrderHints hints;
   hints.right_to_left = settings.right_to_left;
@@ -274,7 +273,7 @@ double Length::pixels(double dpi, double whole) const {
   return value;
 }
 
-void segment(const Bitonal& ink, const Sight& sight, double text_height,
+void segment(const Bitonal& ink, const PageMaps& maps, double text_height,
              const SegmentSettings& settings, Page& page, const std::vector<Component>& rules) {
   page.blocks.clear();
   const int width = ink.width(), height = ink.height();
@@ -291,7 +290,7 @@ void segment(const Bitonal& ink, const Sight& sight, double text_height,
     }
   }
   if (settings.text_angle == 0) {
-    segment_upright(components_of(ink), sight, width, height, text_height, settings, region, rules,
+    segment_upright(components_of(ink), maps, width, height, text_height, settings, region, rules,
                     page.blocks);
     return;
   }
@@ -305,9 +304,9 @@ void segment(const Bitonal& ink, const Sight& sight, double text_height,
   }
   const LevelFrame frame = level_frame(width, height, settings.text_angle);
   const Bitonal turned = levelled(part, frame.from_here, frame.side, frame.side);
-  const Sight turned_sight(sight.maps(), sight.to_cells() * frame.from_here);
-  segment_upright(components_of(turned), turned_sight, frame.side, frame.side, text_height,
-                  settings, {}, {}, page.blocks);
+  const PageMaps turned_maps(maps.grid(), maps.to_cells() * frame.from_here);
+  segment_upright(components_of(turned), turned_maps, frame.side, frame.side, text_height, settings,
+                  {}, {}, page.blocks);
   turn_blocks(frame.from_here, page.blocks);
 }
 

@@ -3,7 +3,7 @@
 
 #include <optional>
 
-#include "layout/sight.h"
+#include "layout/page_maps.h"
 #include "page/page.h"
 #include "raster/components.h"
 #include "raster/image.h"
@@ -33,12 +33,12 @@ struct SegmentSettings {
   bool right_to_left = false;     // columns are read from the right
 };
 
-// `ink`: the straight page, bitonal; `sight`: what the page network sees on it. `text_height`: see
+// `ink`: the straight page, bitonal; `maps`: what the page network sees on it. `text_height`: see
 // dominant_height (0: measured here). `rules`: those taken out of `ink` before.
 // Fills page.blocks with lines that have baselines and x-heights, but no words yet.
 // By construction each ink component belongs to one line at most, and text runs up, down or upside
 // down only where the network sees that it does.
-void segment(const Bitonal& ink, const Sight& sight, double text_height,
+void segment(const Bitonal& ink, const PageMaps& maps, double text_height,
              const SegmentSettings& settings, Page& page, const std::vector<Component>& rules = {});
 
 }  // namespace burnisher::layout

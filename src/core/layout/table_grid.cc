@@ -183,12 +183,12 @@ std::vector<Border> ruled_borders(const std::vector<Component>& rules, const Box
 }
 
 // Ridges of the border map right across the table.
-void add_seen_borders(const Sight& sight, const std::vector<LetterLine>& lines, const Box& box,
+void add_seen_borders(const PageMaps& maps, const std::vector<LetterLine>& lines, const Box& box,
                       double h, std::vector<Border>& borders) {
-  const double step = 0.5 * sight.pixels_of_cell();
+  const double step = 0.5 * maps.pixels_of_cell();
   std::vector<double> profile;
   for (double y = box.y0; y < box.y1; y += step)
-    profile.push_back(sight.mean(kBorderMap, {box.x0, y, box.x1, y + step}));
+    profile.push_back(maps.mean(kBorderMap, {box.x0, y, box.x1, y + step}));
   for (size_t i = 1; i + 1 < profile.size(); ++i) {
     if (profile[i] < kBorderSeen || profile[i] < profile[i - 1] || profile[i] <= profile[i + 1])
       continue;
@@ -201,7 +201,7 @@ void add_seen_borders(const Sight& sight, const std::vector<LetterLine>& lines, 
 }
 
 // Between levels that no border parts: a row that begins anew in most columns is one.
-void add_borders_between_levels(const Sight& sight, const std::vector<LetterLine>& lines,
+void add_borders_between_levels(const PageMaps& maps, const std::vector<LetterLine>& lines,
                                 const std::vector<Level>& levels, const Grid& grid,
                                 std::vector<Border>& borders) {
   for (size_t i = 1; i < levels.size(); ++i) {
@@ -216,7 +216,7 @@ void add_borders_between_levels(const Sight& sight, const std::vector<LetterLine
     for (const size_t k : levels[i - 1].lines) foot = std::max(foot, lines[k].band().y1);
     const auto columns = std::count(filled.begin(), filled.end(), true);
     const double whole = columns >= kWhole * grid.columns() ? kRowLooksWhole : 0;
-    const double seen = sight.level_ridge(
+    const double seen = maps.level_ridge(
         kBorderMap, {grid.box.x0, std::min(foot, head), grid.box.x1, std::max(foot, head) + 1});
     if (seen + whole > kBorderSeen) borders.push_back({(foot + head) / 2, false});
   }
@@ -404,7 +404,7 @@ Box Grid::cell(int row, int column, int high, int wide) const {
   return {x(column), y(row), x(column + wide), y(row + high)};
 }
 
-Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
+Grid grid_of(const PageMaps& maps, const std::vector<LetterLine>& lines,
              const std::vector<Component>& rules, double band_height) {
   Grid grid;
   for (const LetterLine& line : lines) grid.box = united(grid.box, line.box);
@@ -414,8 +414,8 @@ Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
   std::sort(grid.gaps.begin(), grid.gaps.end(),
             [](const ColumnGap& a, const ColumnGap& b) { return a.middle() < b.middle(); });
   std::vector<Border> borders = ruled_borders(rules, grid.box, band_height);
-  add_seen_borders(sight, lines, grid.box, band_height, borders);
-  add_borders_between_levels(sight, lines, levels, grid, borders);
+  add_seen_borders(maps, lines, grid.box, band_height, borders);
+  add_borders_between_levels(maps, lines, levels, grid, borders);
   part_rows_of_lines(lines, levels, grid, band_height, borders);
   std::sort(borders.begin(), borders.end(),
             [](const Border& a, const Border& b) { return a.y < b.y; });

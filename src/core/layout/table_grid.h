@@ -38,7 +38,7 @@ std::vector<ColumnGap> column_gaps(const std::vector<LetterLine>& lines, double 
 bool is_printed_over(const LetterLine& line, const ColumnGap& gap, double band_height);
 
 // `rules`: those inside the table's box or along it.
-Grid grid_of(const Sight& sight, const std::vector<LetterLine>& lines,
+Grid grid_of(const PageMaps& maps, const std::vector<LetterLine>& lines,
              const std::vector<Component>& rules, double band_height);
 
 // Lines that reach over a gap in which they have white of their own are parted there, and lines

@@ -131,7 +131,7 @@ class RowsBeyond {
 
 // Lines beside a table that stand level with most of its rows and look like a table all in all are
 // columns of it, which the map shows too faintly.
-void take_columns_beside(const Sight& sight, double text_height, std::vector<LetterLine>& inside,
+void take_columns_beside(const PageMaps& maps, double text_height, std::vector<LetterLine>& inside,
                          std::vector<LetterLine>& lines) {
   for (bool grown = !inside.empty(); grown;) {
     grown = false;
@@ -152,8 +152,7 @@ void take_columns_beside(const Sight& sight, double text_height, std::vector<Let
     };
     const auto first = std::stable_partition(lines.begin(), lines.end(), std::not_fn(beside));
     double seen = 0;
-    for (auto line = first; line != lines.end(); ++line)
-      seen += sight.mean(kTableMap, line->band());
+    for (auto line = first; line != lines.end(); ++line) seen += maps.mean(kTableMap, line->band());
     const auto count = static_cast<size_t>(lines.end() - first);
     const std::vector<Level> levels = levels_of(inside, text_height);
     if (count < kFewestLines || 2 * count < levels.size() ||
@@ -165,7 +164,7 @@ void take_columns_beside(const Sight& sight, double text_height, std::vector<Let
   }
 }
 
-void take_rows_beyond(const Sight& sight, const std::vector<Component>& rules, double band_height,
+void take_rows_beyond(const PageMaps& maps, const std::vector<Component>& rules, double band_height,
                       Grid& grid, std::vector<LetterLine>& inside, std::vector<LetterLine>& lines) {
   for (const bool above : {true, false}) {
     for (;;) {
@@ -176,7 +175,7 @@ void take_rows_beyond(const Sight& sight, const std::vector<Component>& rules, d
         const bool taken = std::find(row.begin(), row.end(), i) != row.end();
         (taken ? wider : left).push_back(lines[i]);
       }
-      Grid larger = grid_of(sight, wider, rules, band_height);
+      Grid larger = grid_of(maps, wider, rules, band_height);
       if (larger.columns() < grid.columns() || larger.rows() < grid.rows()) break;
       grid = std::move(larger);
       inside = std::move(wider);

@@ -49,7 +49,7 @@ std::vector<Component> rules_near(const std::vector<LetterLine>& lines,
 // Single lines above a table are its title; below it, those from the first one on that goes over
 // several columns or is set apart are a note or the text that follows. They go from `inside` to
 // `outside`.
-void trim(const Sight& sight, const std::vector<Component>& rules, double h, Grid& grid,
+void trim(const PageMaps& maps, const std::vector<Component>& rules, double h, Grid& grid,
           std::vector<LetterLine>& inside, std::vector<LetterLine>& outside) {
   const std::vector<Level> levels = levels_of(inside, h);
   size_t first = 0, end = levels.size();
@@ -71,14 +71,14 @@ void trim(const Sight& sight, const std::vector<Component>& rules, double h, Gri
     (out[i] ? outside : kept).push_back(std::move(inside[i]));
   const bool changed = kept.size() < inside.size();
   inside = std::move(kept);
-  if (changed) grid = grid_of(sight, inside, rules, h);
+  if (changed) grid = grid_of(maps, inside, rules, h);
 }
 
 // Titles with leaders to their pages are lines that are read across, however well they align. Of
 // two columns, a few leaders tell it: worn ones are not all known for such.
 bool mostly_led(const Grid& grid, const std::vector<LetterLine>& lines) {
-  const auto led = static_cast<double>(
-      std::count_if(lines.begin(), lines.end(), [](const LetterLine& line) { return line.led; }));
+  const auto led = static_cast<double>(std::count_if(
+      lines.begin(), lines.end(), [](const LetterLine& line) { return line.has_leader; }));
   const double least = grid.columns() == 2 ? kLedOfTwo : kMostlyLed;
   return led > least * static_cast<double>(lines.size());
 }
@@ -226,9 +226,9 @@ bool one_table(const Box& a, const Box& b, const std::vector<Component>& rules, 
 }
 
 // Bounds of what the network sees, the largest first; those that lie in another are part of it.
-std::vector<Box> seen_tables(const Sight& sight, const std::vector<Component>& rules,
+std::vector<Box> seen_tables(const PageMaps& maps, const std::vector<Component>& rules,
                              double text_height) {
-  std::vector<Box> seen = map_regions(sight, kTableMap, kSeen, kAround);
+  std::vector<Box> seen = map_regions(maps, kTableMap, kSeen, kAround);
   for (size_t i = 0; i < seen.size(); ++i) {
     for (size_t k = 0; k < seen.size();) {
       if (k == i || !one_table(seen[i], seen[k], rules, kPiecesApart * text_height)) {
@@ -241,7 +241,7 @@ std::vector<Box> seen_tables(const Sight& sight, const std::vector<Component>& r
       k = 0;
     }
   }
-  const auto unsure = [&](const Box& box) { return sight.most(kTableMap, box) < kSure; };
+  const auto unsure = [&](const Box& box) { return maps.most(kTableMap, box) < kSure; };
   seen.erase(std::remove_if(seen.begin(), seen.end(), unsure), seen.end());
   std::sort(seen.begin(), seen.end(), [](const Box& a, const Box& b) {
     return a.width() * a.height() > b.width() * b.height();
@@ -250,16 +250,16 @@ std::vector<Box> seen_tables(const Sight& sight, const std::vector<Component>& r
 }
 
 // The lines of a table, taken out of `lines`.
-std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
+std::vector<LetterLine> taken_from(const Box& table, const PageMaps& maps,
                                    std::vector<LetterLine>& lines) {
   // The levelled map reaches beyond the table: what lies at its edge must be seen itself.
-  const double edge = (kAround + 1) * sight.pixels_of_cell();
+  const double edge = (kAround + 1) * maps.pixels_of_cell();
   const auto outside = [&](const LetterLine& line) {
     const double y = line.band().centre().y;
     const bool inner = y > table.y0 + edge && y < table.y1 - edge;
     if (y < table.y0 || y > table.y1) return true;
     const double across = overlap(line.box.x0, line.box.x1, table.x0, table.x1);
-    const double seen = sight.mean(kTableMap, line.band());
+    const double seen = maps.mean(kTableMap, line.band());
     return (!inner && seen < kHardlySeen) ||
            (across < kInside * line.box.width() && (across <= 0 || seen < kSeenBeyond));
   };
@@ -271,16 +271,16 @@ std::vector<LetterLine> taken_from(const Box& table, const Sight& sight,
 }
 
 // The table that lines make, if they do: those that are none of it go back to `lines`.
-std::optional<Table> table_of(const Sight& sight, const Drawn& drawn, double text_height,
+std::optional<Table> table_of(const PageMaps& maps, const Drawn& drawn, double text_height,
                               std::vector<LetterLine> inside, std::vector<LetterLine>& lines) {
   std::vector<double> heights;
   for (const LetterLine& line : inside) heights.push_back(line.band().height());
   const double band_height = heights.empty() ? text_height : median(heights);
   const std::vector<Component> near = rules_near(inside, drawn.rules, kReach * text_height);
-  Grid grid = grid_of(sight, inside, near, band_height);
-  trim(sight, near, band_height, grid, inside, lines);
+  Grid grid = grid_of(maps, inside, near, band_height);
+  trim(maps, near, band_height, grid, inside, lines);
   if (grid.rows() >= 2 && grid.columns() >= 2)
-    take_rows_beyond(sight, near, band_height, grid, inside, lines);
+    take_rows_beyond(maps, near, band_height, grid, inside, lines);
   if (inside.size() < kFewestLines || grid.rows() < 2 || grid.columns() < 2 ||
       mostly_led(grid, inside) || !rows_stand_level(grid, inside, band_height) ||
       mostly_ticked(inside, drawn.tick_boxes, text_height)) {
@@ -304,14 +304,14 @@ std::optional<Table> table_of(const Sight& sight, const Drawn& drawn, double tex
 
 }  // namespace
 
-std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text_height,
+std::vector<Table> tables_of(const PageMaps& maps, const Drawn& drawn, double text_height,
                              std::vector<LetterLine>& lines) {
   std::vector<Table> tables;
-  for (const Box& region : seen_tables(sight, drawn.rules, text_height)) {
-    std::vector<LetterLine> inside = taken_from(region, sight, lines);
-    take_columns_beside(sight, text_height, inside, lines);
+  for (const Box& region : seen_tables(maps, drawn.rules, text_height)) {
+    std::vector<LetterLine> inside = taken_from(region, maps, lines);
+    take_columns_beside(maps, text_height, inside, lines);
     for (std::vector<LetterLine>& part : tables_apart(std::move(inside), text_height)) {
-      auto table = table_of(sight, drawn, text_height, std::move(part), lines);
+      auto table = table_of(maps, drawn, text_height, std::move(part), lines);
       if (table) tables.push_back(std::move(*table));
     }
   }

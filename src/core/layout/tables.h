@@ -27,7 +27,7 @@ struct Drawn {
 // Takes the lines of tables out of `lines`. Every region the network sees that has two rows and two
 // columns at least makes a table, but contents with leaders and choices with boxes to tick do not;
 // lines of the others stay.
-std::vector<Table> tables_of(const Sight& sight, const Drawn& drawn, double text_height,
+std::vector<Table> tables_of(const PageMaps& maps, const Drawn& drawn, double text_height,
                              std::vector<LetterLine>& lines);
 
 // The first column is the one at the right; the lines of a row follow each other from there.

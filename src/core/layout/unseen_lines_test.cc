@@ -20,11 +20,11 @@ size_t lines_found(const std::vector<float>& seen) {
   for (size_t i = 0; i < seen.size(); ++i) {
     const double y = 100 + 70 * static_cast<double>(i);
     print.print({"Lit at sunset", 100, y, 40});
-    painted.fill(kCoreMap, {90, y - 20, 360, y}, seen[i]);
+    painted.fill(kBandMap, {90, y - 20, 360, y}, seen[i]);
   }
   Page page;
   page.width = page.height = 1000;
-  segment(to_bitonal(print.picture(), 128), painted.sight(), 26, {}, page);
+  segment(to_bitonal(print.picture(), 128), painted.maps(), 26, {}, page);
   size_t lines = 0;
   for (const Block& block : page.blocks) lines += block.lines.size();
   return lines;

@@ -9,10 +9,10 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "raster/convert.h"
-#include "raster/turn.h"
 #include "raster/jpeg.h"
 #include "raster/jpeg2000.h"
 #include "raster/tiff.h"
+#include "raster/turn.h"
 
 namespace burnisher::pdf {
 namespace {

@@ -51,8 +51,7 @@ TEST(Strangers, OneSureReadingOrSeveralMakeALetterAtHome) {
 
 TEST(Strangers, TheNumeroSignIsOneWhereItStandsAlone) {
   const Alphabet alphabet("adeglW№ ");
-  EXPECT_TRUE(
-      stranger(implausible_characters(page_with("gale№", "№"), alphabet), alphabet, U'№'));
+  EXPECT_TRUE(stranger(implausible_characters(page_with("gale№", "№"), alphabet), alphabet, U'№'));
   EXPECT_FALSE(stranger(implausible_characters(page_with("gale№"), alphabet), alphabet, U'№'));
 }
 

@@ -14,9 +14,9 @@ constexpr char32_t kFirstIdeograph = 0x4E00, kLastIdeograph = 0x9FFF;
 constexpr char32_t kFirstSyllable = 0xAC00, kLastSyllable = 0xD7A3;
 
 struct Rows {
-  const char* encoding;       // as ICU names it
-  unsigned first, last;       // leading bytes
-  char32_t from, to;          // what is taken of them
+  const char* encoding;  // as ICU names it
+  unsigned first, last;  // leading bytes
+  char32_t from, to;     // what is taken of them
 };
 
 // What two-byte characters of these rows stand for.

@@ -8,11 +8,13 @@
 #include "base/unicode.h"
 #include "raster/turn.h"
 #include "recognise/arabic_letters.h"
+#include "recognise/ideograph_language.h"
 #include "recognise/joined_lines.h"
 #include "recognise/logical_words.h"
 #include "recognise/look_alikes.h"
 #include "recognise/readings.h"
 #include "recognise/small_capitals.h"
+#include "recognise/square_lines.h"
 #include "recognise/words.h"
 
 namespace burnisher::recognise {
@@ -117,14 +119,23 @@ std::vector<std::string> Reader::languages_of(const std::vector<LineReading>& re
   const std::vector<std::string> own = own_languages(among);
   for (const LineReading& reading : readings)
     texts.push_back(reading.text(bundle_.scripts.front()));
+  if (bundle_.reads("Hani"))  // of a page as a whole: short lines have few characters that tell
+    return std::vector<std::string>(readings.size(), language_of_ideographs(texts));
   if (own.empty()) return std::vector<std::string>(readings.size());
   return languages_.guess(texts, own);
 }
 
 std::vector<LineReading> Reader::read(const Gray& gray, const std::vector<LineTask>& tasks) const {
-  if (!bundle_.reads("Arab")) return read_placed(gray, tasks);
+  const bool squares = bundle_.reads("Hani") || bundle_.reads("Hang");
+  if (!squares && !bundle_.reads("Arab")) return read_placed(gray, tasks);
   std::vector<LinePlace> places;
   for (const LineTask& task : tasks) places.push_back(task.place);
+  if (squares) {
+    places = placed_in_squares(gray, places);
+    std::vector<LineTask> placed = tasks;
+    for (size_t i = 0; i < tasks.size(); ++i) placed[i].place = places[i];
+    return read_placed(gray, placed);
+  }
   places = placed_on_joining_stroke(gray, places);
   std::vector<LineTask> joined = tasks, found;
   std::vector<size_t> of;
@@ -149,6 +160,7 @@ std::vector<LineReading> Reader::read_placed(const Gray& gray,
                                              const std::vector<LineTask>& tasks) const {
   std::vector<LineReading> readings(tasks.size());
   const bool from_right = script_runs_right_to_left(bundle_.scripts.front());
+  const bool squares = bundle_.reads("Hani") || bundle_.reads("Hang");
   parallel_each(static_cast<int>(tasks.size()), [&](int i) {
     const LineTask& task = tasks[static_cast<size_t>(i)];
     LineReading& reading = readings[static_cast<size_t>(i)];
@@ -171,6 +183,7 @@ std::vector<LineReading> Reader::read_placed(const Gray& gray,
     reading.script_log_probability = std::move(scores.script_log_probability);
     reading.script_frames = std::move(scores.script_frames);
     reading.characters = spelled_out(best_path(reading.posteriors, model_.alphabet), symbols_);
+    if (squares) reading.characters = as_squares(std::move(reading.characters), model_.frame);
     reading.confidence = mean_confidence(reading.characters);
   });
   return readings;

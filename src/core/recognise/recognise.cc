@@ -24,6 +24,10 @@ constexpr double kOfPage = 0.1, kFewOfPage = 0.4, kAlways = 1e9;
 constexpr size_t kFewCharacters = 5;
 // Lines that tell whether a page is in one of a bundle's languages, and their characters.
 constexpr size_t kFewestLines = 4, kLongLine = 20;
+// Of a page's lines, that the first reader makes no sense of: from there on bundles are tried whose
+// scripts it cannot tell, on so many lines at first.
+constexpr double kUnclearShare = 0.25;
+constexpr size_t kTried = 3;
 constexpr size_t kGuestWidths = 6;  // prepared batch shapes of the other readers
 constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's character prior
 
@@ -161,6 +165,45 @@ struct Recogniser::State {
       sense += reader(0).makes_sense(share.readings[k], among);
     }
     return lines >= kFewestLines && 2 * sense < lines;
+  }
+
+  // Whether the first reader can tell that a line is in one of a bundle's scripts.
+  bool told_apart(size_t r) {
+    const std::vector<std::string>& told = reader(0).tells_scripts();
+    return std::any_of(told.begin(), told.end(),
+                       [&](const std::string& script) { return entries[r]->bundle.reads(script); });
+  }
+
+  // Reader `r`, of scripts that the first does not know of, gets the lines that this makes no sense
+  // of, where they are many, and where it reads the longest of them more likely.
+  void try_untold(size_t r, const Gray& gray, const std::vector<std::string>& among,
+                  std::vector<Share>& shares) {
+    const Share& first = shares[0];
+    std::vector<std::pair<size_t, const Line*>> unclear;  // by their length
+    for (size_t k = 0; k < first.size(); ++k) {
+      if (first.readings[k].confidence >= kReadsClearly ||
+          reader(0).makes_sense(first.readings[k], among))
+        continue;
+      unclear.push_back(
+          {static_cast<size_t>(first.readings[k].strip.width()), first.tasks[k].line});
+    }
+    if (unclear.empty() ||
+        static_cast<double>(unclear.size()) < kUnclearShare * static_cast<double>(first.size()))
+      return;
+    std::stable_sort(unclear.begin(), unclear.end(),
+                     [](const auto& a, const auto& b) { return a.first > b.first; });
+    const auto offer_to = [&](size_t from, size_t to) {
+      offer(
+          r, 0, gray, among, 0, [](size_t) { return 0; }, shares,
+          [&](const Share& share, size_t k) {
+            return std::any_of(unclear.begin() + static_cast<long>(from),
+                               unclear.begin() + static_cast<long>(to),
+                               [&](const auto& u) { return u.second == share.tasks[k].line; });
+          });
+    };
+    const size_t tried = std::min(kTried, unclear.size());
+    offer_to(0, tried);
+    if (2 * shares[r].size() > tried) offer_to(tried, unclear.size());
   }
 
   // The reader, other than the first, that reads most letters; 0: none does. `half`: of all that
@@ -345,6 +388,10 @@ void Recogniser::read(const Gray& gray, const PlaneMap& page_to_gray,
           return share.proposed[k] == r &&
                  !(first_wanted && state_->reader(0).makes_sense(share.readings[k], among));
         });
+  }
+  for (size_t r = 1; r < shares.size(); ++r) {
+    if (!state_->told_apart(r) && state_->wanted(r, settings.scripts) && first_wanted)
+      state_->try_untold(r, gray, among, shares);
   }
   // Other lines may be of the script that most are of: all of them where half of the page is in
   // it, else those that nobody reads clearly.

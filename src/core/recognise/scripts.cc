@@ -112,8 +112,8 @@ std::vector<Script> all_scripts() {
        "",
        {48, 20, 33}});
   const StripFrame squares{48, 18, 37};  // 36 pixels, and 6 above and below for what is not known
-  all.push_back({"Hani", "Chinese and Japanese", false, "", "", "", squares,
-                 ideographic_characters, false});
+  all.push_back(
+      {"Hani", "Chinese and Japanese", false, "", "", "", squares, ideographic_characters, false});
   all.push_back({"Hang", "Korean", false, "", "", "", squares, korean_characters, true});
   return all;
 }

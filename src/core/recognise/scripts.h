@@ -15,8 +15,8 @@ struct Script {
   std::string name;
   bool right_to_left = false;
   std::string listed;  // its characters, where they are few
-  std::string digits;      // its own ten digits from 0 on; "": only 0-9
-  std::string points;      // marks that are mostly left out in print: Hebrew points, harakat
+  std::string digits;  // its own ten digits from 0 on; "": only 0-9
+  std::string points;  // marks that are mostly left out in print: Hebrew points, harakat
   // Of the networks that are trained for it: joined and stacked letters are seen larger, so that
   // each has frames of its own.
   StripFrame frame;

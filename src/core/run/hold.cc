@@ -67,7 +67,7 @@ std::vector<HoldRule> hold_rules(const std::string& text) {
 }
 
 std::vector<std::string> reasons_to_hold(const std::vector<HoldRule>& rules, const Page& page,
-                                         const HoldSight& features) {
+                                         const PageFeatures& features) {
   const Shares shares = shares_of(page);
   std::vector<std::string> reasons;
   const auto share = [&](const char* what, int part, int whole, double limit) {

@@ -23,13 +23,13 @@ struct HoldRule {
 std::vector<HoldRule> hold_rules(const std::string& text);
 
 // What is known of a page when it is judged.
-struct HoldSight {
+struct PageFeatures {
   bool blank = false;
   bool wrong_language = false;
 };
 
 // The reasons for which it waits; none: it goes straight through.
 std::vector<std::string> reasons_to_hold(const std::vector<HoldRule>& rules, const Page& page,
-                                         const HoldSight& features);
+                                         const PageFeatures& features);
 
 }  // namespace burnisher::run

@@ -76,7 +76,8 @@ std::vector<KeptPage> kept_places(const std::string& text, int count) {
         throw wrong(text, "expected a page and its blocks, as in 2:3+4");
     }
     for (const int page : pages) {
-      if (!named.insert(page).second) throw wrong(text, fmt::format("page {} is there twice", page));
+      if (!named.insert(page).second)
+        throw wrong(text, fmt::format("page {} is there twice", page));
       kept.push_back({page, blocks});
     }
   }

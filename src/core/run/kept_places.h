@@ -20,8 +20,8 @@ struct KeptPage {
 // that a document of `count` pages does not have.
 std::vector<KeptPage> kept_places(const std::string& text, int count);
 
-// Takes the other blocks, and barcodes, off the page. No blocks: nothing is taken. Throws SettingsError for blocks
-// that the page does not have.
+// Takes the other blocks, and barcodes, off the page. No blocks: nothing is taken. Throws
+// SettingsError for blocks that the page does not have.
 void keep_blocks(const std::vector<int>& blocks, Page& page);
 
 // Makes everything white that lies outside the page's blocks; a fiftieth of an inch round them

@@ -8,9 +8,9 @@
 #include "layout/document.h"
 #include "layout/kinds.h"
 #include "raster/convert.h"
-#include "raster/turn.h"
 #include "raster/jpeg.h"
 #include "raster/png.h"
+#include "raster/turn.h"
 #include "run/set_page.h"
 
 namespace burnisher::run {

@@ -30,7 +30,7 @@ std::vector<Line> lines_seen(const clean::CleanResult& cleaned, const layout::Pa
   layout::SegmentSettings as_shown = settings.segment;
   as_shown.text_in_pictures = true;
   as_shown.tables = false;
-  layout::segment(cleaned.ink, sight_of(network, as_shown, cleaned), cleaned.text_height, as_shown,
+  layout::segment(cleaned.ink, maps_of(network, as_shown, cleaned), cleaned.text_height, as_shown,
                   bare, cleaned.rules);
   std::vector<Line> lines;
   for (Block& block : bare.blocks) {
@@ -120,7 +120,7 @@ ReadScan read_scan(const layout::PageNetwork& network, const recognise::Recognis
     read.pages.push_back(std::move(page));
   }
   hand.cleaned = std::move(all.pages);
-  hand.sights = std::move(all.sights);
+  hand.page_maps = std::move(all.page_maps);
   const std::chrono::duration<double> passed = std::chrono::steady_clock::now() - start;
   read.seconds = passed.count();
   return read;

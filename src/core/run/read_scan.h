@@ -35,7 +35,7 @@ struct ReadScan {
 struct ScanInHand {
   Scan scan;
   std::vector<clean::CleanResult> cleaned;  // by page, without blocks and words
-  std::vector<layout::Sight> sights;        // empty where it was not read just now
+  std::vector<layout::PageMaps> page_maps;  // empty where it was not read just now
   std::shared_ptr<void> held;               // of the pixels that may be worked on at a time
 };
 

@@ -32,8 +32,8 @@ struct PageReport {
   std::string unread;  // why nothing was read on a page that is not blank
   int set_aside = 0;   // blocks that looked like text and were not: stamps, scribble, stains
   std::vector<std::shared_ptr<const Gray>> aside;  // pictures of the first of them, on request
-  std::vector<std::string> languages;  // read in, the commonest first
-  std::vector<std::string> without_dictionary;  // of them
+  std::vector<std::string> languages;              // read in, the commonest first
+  std::vector<std::string> without_dictionary;     // of them
   int words = 0;
   int suspects = 0;
   std::vector<correct::Change> changes;  // repairs

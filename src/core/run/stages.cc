@@ -87,8 +87,8 @@ CleanedScan turned_by(int turn, const Scan& scan, const layout::PageNetwork& net
   result.turn = turned.turn;
   result.pages = clean::clean(scan, turned, keep_steps);
   for (clean::CleanResult& cleaned : result.pages) {
-    result.sights.push_back(sight_of(network, settings.segment, cleaned));
-    const std::string misfit = segment_stage(result.sights.back(), settings, cleaned);
+    result.page_maps.push_back(maps_of(network, settings.segment, cleaned));
+    const std::string misfit = segment_stage(result.page_maps.back(), settings, cleaned);
     if (!misfit.empty()) result.misfits.push_back(misfit);
   }
   return result;
@@ -100,7 +100,7 @@ void order_from_the_right(const StageSettings& settings, CleanedScan& scan) {
   from_right.segment.right_to_left = true;
   scan.misfits.clear();
   for (size_t i = 0; i < scan.pages.size(); ++i) {
-    const std::string misfit = segment_stage(scan.sights[i], from_right, scan.pages[i]);
+    const std::string misfit = segment_stage(scan.page_maps[i], from_right, scan.pages[i]);
     if (!misfit.empty()) scan.misfits.push_back(misfit);
   }
 }
@@ -108,8 +108,8 @@ void order_from_the_right(const StageSettings& settings, CleanedScan& scan) {
 // Whether most text of a scan's pages lies on its side.
 bool lies_on_its_side(const CleanedScan& scan) {
   double cells = 0, sideways = 0;
-  for (const layout::Sight& sight : scan.sights) {
-    const layout::TextAxis text = layout::text_axis(sight);
+  for (const layout::PageMaps& maps : scan.page_maps) {
+    const layout::TextAxis text = layout::text_axis(maps);
     cells += text.cells;
     sideways += text.cells * text.sideways;
   }
@@ -189,8 +189,9 @@ void tell_unread(clean::CleanResult& cleaned) {
 
 }  // namespace
 
-layout::Sight sight_of(const layout::PageNetwork& network, const layout::SegmentSettings& settings,
-                       const clean::CleanResult& cleaned) {
+layout::PageMaps maps_of(const layout::PageNetwork& network,
+                         const layout::SegmentSettings& settings,
+                         const clean::CleanResult& cleaned) {
   // Grain and ruled paper have no believable size of text.
   const double usual = kXHeightInches * cleaned.page.dpi;
   const double x_height =
@@ -200,18 +201,18 @@ layout::Sight sight_of(const layout::PageNetwork& network, const layout::Segment
   const layout::LevelFrame frame =
       layout::level_frame(page.width(), page.height(), settings.text_angle);
   const auto paper = static_cast<uint8_t>(quantile_of(page, 0.6));
-  const layout::Sight level = layout::look_at(
+  const layout::PageMaps level = layout::look_at(
       network, warped(page, PlaneMap(frame.from_here), frame.side, frame.side, paper), x_height);
-  return layout::Sight(level.maps(), level.to_cells() * frame.from_here.inverse());
+  return layout::PageMaps(level.grid(), level.to_cells() * frame.from_here.inverse());
 }
 
-std::string segment_stage(const layout::Sight& sight, const StageSettings& settings,
+std::string segment_stage(const layout::PageMaps& maps, const StageSettings& settings,
                           clean::CleanResult& cleaned) {
   if (cleaned.blank) return "";
-  const std::vector<Box> faint = layout::text_without_ink(sight, cleaned.ink);
+  const std::vector<Box> faint = layout::text_without_ink(maps, cleaned.ink);
   if (!faint.empty() && !std::holds_alternative<Bitonal>(cleaned.picture))
     clean::add_faint_ink(clean::smooth_page(cleaned), faint, cleaned.ink);
-  layout::segment(cleaned.ink, sight, cleaned.text_height, settings.segment, cleaned.page,
+  layout::segment(cleaned.ink, maps, cleaned.text_height, settings.segment, cleaned.page,
                   cleaned.rules);
   const std::string misfit = lay_stencil(settings.stencils, cleaned.page);
   round_as_stored(cleaned.page);

@@ -39,10 +39,10 @@ struct StageSettings {
 };
 
 struct CleanedScan {
-  std::vector<clean::CleanResult> pages;  // one, or the two of a spread; with blocks and lines
-  std::vector<layout::Sight> sights;      // of each page: what the page network sees
-  int turn = 0;                           // degrees counter-clockwise it was turned by
-  std::vector<std::string> misfits;       // of stencils, to be looked at
+  std::vector<clean::CleanResult> pages;    // one, or the two of a spread; with blocks and lines
+  std::vector<layout::PageMaps> page_maps;  // of each page: what the page network sees
+  int turn = 0;                             // degrees counter-clockwise it was turned by
+  std::vector<std::string> misfits;         // of stencils, to be looked at
   double sure = 0;                   // 0-1: that the text runs this way up, by how well it reads
   bool right_to_left = false;        // most lines of the sample run so
   std::vector<std::string> scripts;  // of the sample (ISO 15924), that of most letters first
@@ -55,12 +55,13 @@ CleanedScan clean_and_segment(const Scan& scan, const layout::PageNetwork& netwo
 
 // What the page network sees on a cleaned page; where lines are said to run at an angle, it looks
 // at the page turned until they are level. The result is in the page's own frame.
-layout::Sight sight_of(const layout::PageNetwork& network, const layout::SegmentSettings& settings,
-                       const clean::CleanResult& cleaned);
+layout::PageMaps maps_of(const layout::PageNetwork& network,
+                         const layout::SegmentSettings& settings,
+                         const clean::CleanResult& cleaned);
 
 // Blocks and lines of a cleaned page, none on a blank one. Returns what does not fit about the
 // stencil; "": nothing.
-std::string segment_stage(const layout::Sight& sight, const StageSettings& settings,
+std::string segment_stage(const layout::PageMaps& maps, const StageSettings& settings,
                           clean::CleanResult& cleaned);
 
 // How well a few lines of the pages read (0-1), by the network's own probabilities; 0 when there is

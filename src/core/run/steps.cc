@@ -16,8 +16,8 @@
 #include "layout/maps_picture.h"
 #include "page/as_stored.h"
 #include "raster/convert.h"
-#include "raster/turn.h"
 #include "raster/png.h"
+#include "raster/turn.h"
 #include "run/checks.h"
 
 namespace burnisher::run {
@@ -87,7 +87,7 @@ std::vector<std::shared_ptr<const Gray>> pictures_set_aside(const Picture& pictu
 }
 
 void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page& page,
-                const layout::Sight& sight, const std::string& folder) {
+                const layout::PageMaps& maps, const std::string& folder) {
   std::filesystem::create_directories(folder);
   const std::string base =
       fmt::format("{}/{}-{:04}{}", folder, stem_of(scan.file), scan.page, side_suffix(page.part));
@@ -98,9 +98,9 @@ void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page&
     write_file(fmt::format("{}-3-{}.png", base, step.name), write_png(ink, page.dpi));
   }
   const Gray gray = to_gray(cleaned.picture);
-  const double scale = layout::kCellPixels / sight.pixels_of_cell();
-  const Picture maps = layout::picture_of(sight.maps(), scaled(gray, scale));
-  write_file(base + "-4-maps.png", write_png(maps, 0));
+  const double scale = layout::kCellPixels / maps.pixels_of_cell();
+  const Picture grid = layout::picture_of(maps.grid(), scaled(gray, scale));
+  write_file(base + "-4-grid.png", write_png(grid, 0));
   write_file(base + "-5-overlay.png", write_png(exporting::overlay_of(gray, page, {}), 0));
 }
 
@@ -248,7 +248,7 @@ class Pictures {
   }
   bool in_hand() const { return hand_.has_value(); }
   ScanInHand release() { return std::move(*hand_); }
-  bool read_now() const { return hand_ && !hand_->sights.empty(); }
+  bool read_now() const { return hand_ && !hand_->page_maps.empty(); }
 
  private:
   const ScanTask& task_;
@@ -284,7 +284,7 @@ PageResult finished(const ScanTask& task, ReadScan& read, size_t place, Pictures
     clean::CleanResult& cleaned = hand.cleaned[place];
     if (about.other_side && settings.stages.clean.even) clean::whiten(cleaned);
     if (!settings.steps_folder.empty() && pictures.read_now())
-      keep_steps(hand.scan, cleaned, page, hand.sights[place], settings.steps_folder);
+      keep_steps(hand.scan, cleaned, page, hand.page_maps[place], settings.steps_folder);
     const pdf::PictureSettings& wished = settings.delivery.pdf.picture;
     if (wanted.illustrations)
       finished.illustrations = illustrations_of(cleaned.picture, page, wished);
@@ -372,8 +372,8 @@ ReadScan read_or_taken_up(const ScanTask& task, const Readers& readers, const Ru
 }
 
 // Two workers do not read the same scan: whoever comes second waits for the first, or goes on where
-// that one was lost. A worker that gives signs and gets nowhere is waited for no longer than any page
-// takes: reading one twice costs time only.
+// that one was lost. A worker that gives signs and gets nowhere is waited for no longer than any
+// page takes: reading one twice costs time only.
 std::optional<job::Worker::Claim> claimed(const JobSession* job, const ScanTask& task,
                                           const Progress& progress) {
   if (job == nullptr) return std::nullopt;

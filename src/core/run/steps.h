@@ -57,6 +57,6 @@ std::vector<std::shared_ptr<const Gray>> pictures_set_aside(const Picture& pictu
 
 // FOLDER/NAME-0007-1-scan.png, -2-page.png, -3-bitonal.png, -4-overlay.png. `page`: as it was read.
 void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page& page,
-                const layout::Sight& sight, const std::string& folder);
+                const layout::PageMaps& maps, const std::string& folder);
 
 }  // namespace burnisher::run

@@ -17,13 +17,13 @@ inline Page laid_out_by_truth(const compose::ComposedPage& composed, const Biton
   const double to_cell = frame.scale / layout::kCellPixels;
   frame.width = static_cast<int>(std::ceil(composed.scan.width() * to_cell));
   frame.height = static_cast<int>(std::ceil(composed.scan.height() * to_cell));
-  const layout::Sight sight(
+  const layout::PageMaps maps(
       layout::painted_maps({composed.truth, composed.rules, composed.marks, composed.sheet}, frame),
       {to_cell, 0, 0, 0, to_cell, 0});
   Page page;
   page.width = ink.width();
   page.height = ink.height();
-  layout::segment(ink, sight, composed.x_height, {}, page);
+  layout::segment(ink, maps, composed.x_height, {}, page);
   return page;
 }
 

@@ -5,7 +5,7 @@
 
 #include "layout/letters.h"
 #include "layout/lines.h"
-#include "layout/sight.h"
+#include "layout/page_maps.h"
 
 namespace burnisher::testing {
 
@@ -38,19 +38,19 @@ inline layout::LetterLine line_of(const std::vector<Component>& letters) {
 
 // Maps of a cell for every ten pixels of a page of 1000 x 1000.
 struct PaintedMaps {
-  layout::PageMaps maps;
+  layout::MapGrid grid;
   PaintedMaps() {
-    maps.width = maps.height = 100;
-    maps.values.assign(size_t{100 * 100} * layout::kPageMaps, 0.f);
+    grid.width = grid.height = 100;
+    grid.values.assign(size_t{100 * 100} * layout::kPageMaps, 0.f);
     fill(layout::kPaperMap, {0, 0, 1000, 1000});
   }
   void fill(layout::PageMap map, const Box& box, float value = 1) {
     for (int y = static_cast<int>(box.y0 / 10); y < box.y1 / 10; ++y) {
       for (int x = static_cast<int>(box.x0 / 10); x < box.x1 / 10; ++x)
-        maps.values[static_cast<size_t>(y * 100 + x) * layout::kPageMaps + map] = value;
+        grid.values[static_cast<size_t>(y * 100 + x) * layout::kPageMaps + map] = value;
     }
   }
-  layout::Sight sight() const { return layout::Sight(maps, {0.1, 0, 0, 0, 0.1, 0}); }
+  layout::PageMaps maps() const { return layout::PageMaps(grid, {0.1, 0, 0, 0, 0.1, 0}); }
 };
 
 }  // namespace burnisher::testing

@@ -22,9 +22,9 @@ inline Page segmented(const Gray& picture, const layout::SegmentSettings& settin
   page.width = ink.width();
   page.height = ink.height();
   const double height = dominant_height(components_of(ink).list);
-  const layout::Sight sight =
+  const layout::PageMaps maps =
       layout::look_at(page_network(), picture, height > 0 ? height : kXHeightInches * 300);
-  layout::segment(ink, sight, 0, settings, page, rules);
+  layout::segment(ink, maps, 0, settings, page, rules);
   return page;
 }
 

@@ -21,7 +21,7 @@ using recognise::Alphabet;
 using recognise::kFrameWidth;
 using recognise::Model;
 
-constexpr int kWidthStep = 32;  // batch widths are rounded up to this
+constexpr int kWidthStep = 32;     // batch widths are rounded up to this
 constexpr int kMostScored = 2000;  // classes; where there are more, chosen frames alone are scored
 // Of layers added to a trained network: they begin as almost nothing.
 constexpr float kNewBlockGain = 0.05f;
@@ -247,12 +247,11 @@ void Learner::learn(const std::vector<Batch>& batches, double alignment, double 
   parallel_each(static_cast<int>(batches.size()), [&](int i) {
     const auto b = static_cast<size_t>(i);
     TrainableNetwork& network = *m.networks.local();
-    results[b] = m.sampled
-                     ? sampled_gradient_of(batches[b], m.state.parameters, m.layers.back().name,
-                                           (m.seed << 32) + static_cast<uint64_t>(m.state.seen + i),
-                                           m.frame.height, network)
-                     : gradient_of(batches[b], m.state.parameters, alignment, m.frame.height,
-                                   network);
+    results[b] =
+        m.sampled ? sampled_gradient_of(batches[b], m.state.parameters, m.layers.back().name,
+                                        (m.seed << 32) + static_cast<uint64_t>(m.state.seen + i),
+                                        m.frame.height, network)
+                  : gradient_of(batches[b], m.state.parameters, alignment, m.frame.height, network);
   });
   // Joined in the order of the batches, so that the sum does not depend on the threads.
   ParameterMap gradient;

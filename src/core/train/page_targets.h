@@ -8,8 +8,8 @@
 namespace burnisher::train {
 
 struct TrainingPage {
-  Gray page;               // at the network's text scale; its sides are multiples of kPageStep
-  layout::PageMaps truth;  // the same in cells
+  Gray page;              // at the network's text scale; its sides are multiples of kPageStep
+  layout::MapGrid truth;  // the same in cells
 };
 
 // The whole page, its text scaled to layout::kPageXHeight.

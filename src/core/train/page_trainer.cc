@@ -21,7 +21,7 @@ namespace {
 
 using layout::kPageMaps;
 using layout::kShareMaps;
-using layout::PageMaps;
+using layout::MapGrid;
 
 // What a missed cell weighs against a wrongly seen one: maps of thin things are mostly empty, line
 // ends are what keeps columns apart, and tables and marks are rare.
@@ -187,7 +187,7 @@ class PageRun {
 
 }  // namespace
 
-double page_loss(const PageMaps& truth, const std::vector<float>& scores,
+double page_loss(const MapGrid& truth, const std::vector<float>& scores,
                  std::vector<float>& gradient) {
   gradient.assign(scores.size(), 0.f);
   const size_t cells = scores.size() / kPageMaps;
@@ -221,16 +221,16 @@ MapQuality map_quality(const layout::PageNetwork& network, const std::vector<Tra
   std::vector<Counts> counts(pages.size());
   parallel_each(static_cast<int>(pages.size()), [&](int i) {
     const TrainingPage& page = pages[static_cast<size_t>(i)];
-    const PageMaps maps = network.read(page.page);
+    const MapGrid grid = network.read(page.page);
     Counts& c = counts[static_cast<size_t>(i)];
-    for (size_t cell = 0; cell < maps.values.size(); cell += kPageMaps) {
-      const float *p = maps.values.data() + cell, *t = page.truth.values.data() + cell;
+    for (size_t cell = 0; cell < grid.values.size(); cell += kPageMaps) {
+      const float *p = grid.values.data() + cell, *t = page.truth.values.data() + cell;
       for (size_t k = 0; k < kShareMaps; ++k) {
         c.both[k] += p[k] > 0.5f && t[k] > 0.5f;
         c.seen[k] += p[k] > 0.5f;
         c.there[k] += t[k] > 0.5f;
       }
-      if (t[layout::kCoreMap] < 0.5f) continue;
+      if (t[layout::kBandMap] < 0.5f) continue;
       const double x = p[layout::kAxisCosMap], y = p[layout::kAxisSinMap];
       ++c.text;
       c.right +=

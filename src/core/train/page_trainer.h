@@ -46,7 +46,7 @@ struct PageTrainRow {
 
 // The loss of one page: weighted cross-entropy of the maps and squared error of the axis;
 // `gradient` has the shape of the scores (before the logistic function). Both are a cell's mean.
-double page_loss(const layout::PageMaps& truth, const std::vector<float>& scores,
+double page_loss(const layout::MapGrid& truth, const std::vector<float>& scores,
                  std::vector<float>& gradient);
 
 MapQuality map_quality(const layout::PageNetwork& network, const std::vector<TrainingPage>& pages);

@@ -56,27 +56,27 @@ compose::ComposedPage one_line(int quarter_turns) {
 
 TEST(PageTargets, ALineIsMarkedWhereItStandsWithItsAxis) {
   const TrainingPage page = training_page(one_line(0));
-  const layout::PageMaps& maps = page.truth;
+  const layout::MapGrid& grid = page.truth;
   EXPECT_EQ(page.page.width(), 208);  // filled up to whole steps
-  EXPECT_EQ(maps.width, 52);
-  EXPECT_EQ(maps.at(layout::kCoreMap, 25, 14), 1);  // 56-60: within the x-height
-  EXPECT_EQ(maps.at(layout::kCoreMap, 25, 11), 0);  // 44-48: above
-  EXPECT_EQ(maps.at(layout::kCoreMap, 5, 14), 0);   // left of it
-  EXPECT_GT(maps.at(layout::kBaselineMap, 25, 14), 0.4f);
-  EXPECT_GT(maps.at(layout::kEndMap, 9, 13), 0.4f);
-  EXPECT_GT(maps.at(layout::kEndMap, 40, 13), 0.4f);
-  EXPECT_EQ(maps.at(layout::kEndMap, 25, 13), 0);
-  EXPECT_EQ(maps.at(layout::kAxisCosMap, 25, 14), 1);
-  EXPECT_EQ(maps.at(layout::kAxisSinMap, 25, 14), 0);
-  EXPECT_EQ(maps.at(layout::kPaperMap, 2, 2), 1);
-  EXPECT_EQ(maps.at(layout::kPaperMap, 51, 2), 0);  // beyond the sheet
+  EXPECT_EQ(grid.width, 52);
+  EXPECT_EQ(grid.at(layout::kBandMap, 25, 14), 1);  // 56-60: within the x-height
+  EXPECT_EQ(grid.at(layout::kBandMap, 25, 11), 0);  // 44-48: above
+  EXPECT_EQ(grid.at(layout::kBandMap, 5, 14), 0);   // left of it
+  EXPECT_GT(grid.at(layout::kBaselineMap, 25, 14), 0.4f);
+  EXPECT_GT(grid.at(layout::kEndMap, 9, 13), 0.4f);
+  EXPECT_GT(grid.at(layout::kEndMap, 40, 13), 0.4f);
+  EXPECT_EQ(grid.at(layout::kEndMap, 25, 13), 0);
+  EXPECT_EQ(grid.at(layout::kAxisCosMap, 25, 14), 1);
+  EXPECT_EQ(grid.at(layout::kAxisSinMap, 25, 14), 0);
+  EXPECT_EQ(grid.at(layout::kPaperMap, 2, 2), 1);
+  EXPECT_EQ(grid.at(layout::kPaperMap, 51, 2), 0);  // beyond the sheet
 }
 
 TEST(PageTargets, TextOnItsSideIsToldFromLevelTextButNotUpFromDown) {
   const TrainingPage up = training_page(one_line(1));
   EXPECT_EQ(up.truth.at(layout::kAxisCosMap, 14, 25), -1);
   EXPECT_NEAR(up.truth.at(layout::kAxisSinMap, 14, 25), 0, 1e-6);
-  EXPECT_EQ(up.truth.at(layout::kCoreMap, 14, 25), 1);
+  EXPECT_EQ(up.truth.at(layout::kBandMap, 14, 25), 1);
   const TrainingPage over = training_page(one_line(2));
   EXPECT_EQ(over.truth.at(layout::kAxisCosMap, 25, 15), 1);
 }
@@ -98,7 +98,7 @@ TEST(PageTargets, AWindowHasTheSizeThatWasAskedForOrThePages) {
 
 TEST(PageLoss, GradientIsTheSlope) {
   Random random(3);
-  layout::PageMaps truth;
+  layout::MapGrid truth;
   truth.width = 3;
   truth.height = 2;
   std::vector<float> scores;
@@ -164,12 +164,12 @@ TEST(PageNetwork, SeesWhatTheTrainedNetworkSaw) {
   layout::PageModel model;
   model.plan = small_plan();
   model.tensors = averaged(layers, state);
-  const layout::PageMaps maps = layout::PageNetwork(model).read(picture);
-  ASSERT_EQ(maps.values.size(), scores.size());
+  const layout::MapGrid grid = layout::PageNetwork(model).read(picture);
+  ASSERT_EQ(grid.values.size(), scores.size());
   for (size_t i = 0; i < scores.size(); ++i) {
     const bool share = i % layout::kPageMaps < layout::kShareMaps;
     const double expected = share ? 1 / (1 + std::exp(-scores[i])) : scores[i];
-    ASSERT_NEAR(maps.values[i], expected, 2e-3 * std::max(1.0, std::abs(expected)));
+    ASSERT_NEAR(grid.values[i], expected, 2e-3 * std::max(1.0, std::abs(expected)));
   }
 }
 

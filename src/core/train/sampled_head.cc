@@ -13,9 +13,7 @@ namespace burnisher::train {
 namespace {
 
 constexpr float kBlankWeight = 0.35f;  // of a frame that says nothing, as in the alignment loss
-constexpr double kWide = 6;            // frames between middles from which neighbours say it, too
-constexpr double kClear = 0.28;        // of the way to the next middle: nothing is said beyond it
-constexpr double kLeastClear = 1.2;    // frames
+constexpr double kClear = 1.5;         // frames from a middle on which nothing is said
 
 // C = op(A) op(B) + beta C, all row by row.
 void multiply(bool a_turned, bool b_turned, size_t rows, size_t columns, size_t inner,
@@ -45,27 +43,24 @@ BURNISHER_MULTIVERSION float to_gradient(float* scores, size_t classes, size_t k
 
 std::vector<FrameTarget> frame_targets(const TrainingLine& line, int frames, Random& random) {
   std::vector<FrameTarget> targets;
-  const size_t count = line.centres.size();
-  std::vector<double> middle;
-  for (const float x : line.centres) middle.push_back(x / recognise::kFrameWidth - 0.5);
-  std::sort(middle.begin(), middle.end());
-  const auto gap = [&](size_t i) {  // to the next middle; infinite beyond the ends
-    return i + 1 < count ? middle[i + 1] - middle[i] : 1e9;
-  };
-  for (size_t i = 0; i < count; ++i) {
-    int frame = static_cast<int>(std::lround(line.centres[i] / recognise::kFrameWidth - 0.5f));
-    const double space = std::min(i > 0 ? gap(i - 1) : 1e9, gap(i));
-    if (space >= kWide) frame += random.index(3) - 1;
+  std::vector<double> middles;
+  for (size_t i = 0; i < line.centres.size(); ++i) {
+    const double middle = line.centres[i] / recognise::kFrameWidth - 0.5;
+    const int frame = static_cast<int>(std::lround(middle));
     if (frame >= 0 && frame < frames) targets.push_back({frame, line.classes[i]});
+    middles.push_back(middle);
   }
-  // One frame of each gap, and one before the first and after the last.
-  for (size_t i = 0; i <= count && count > 0; ++i) {
-    const double from = i == 0 ? -1e9 : middle[i - 1], to = i == count ? 1e9 : middle[i];
-    const double space = i == 0 || i == count ? 2 * kWide : to - from;
-    const double clear = std::max(kLeastClear, kClear * space);
-    const int first = std::max(0, static_cast<int>(std::ceil(from + clear))),
-              last = std::min(frames - 1, static_cast<int>(std::floor(to - clear)));
-    if (last >= first) targets.push_back({first + random.index(last - first + 1), 0});
+  std::sort(middles.begin(), middles.end());
+  // Of each gap, and of what lies before the first and after the last, the frame next to a middle
+  // and any other.
+  for (size_t i = 0; i <= middles.size() && !middles.empty(); ++i) {
+    const double from = i == 0 ? -1e9 : middles[i - 1], to = i == middles.size() ? 1e9 : middles[i];
+    const int first = std::max(0, static_cast<int>(std::ceil(from + kClear))),
+              last = std::min(frames - 1, static_cast<int>(std::floor(to - kClear)));
+    if (last < first) continue;
+    const bool before = i == 0 || (i < middles.size() && random.chance(0.5));
+    targets.push_back({before ? last : first, 0});
+    if (last > first) targets.push_back({first + random.index(last - first + 1), 0});
   }
   return targets;
 }
@@ -80,11 +75,11 @@ double sampled_head_loss(const HeadView& head, const std::vector<float>& context
   if (count == 0) return 0;
   std::vector<float> rows(count * channels), scores(count * classes), back(count * channels);
   for (size_t t = 0; t < count; ++t)
-    std::copy_n(context.begin() + static_cast<long>(static_cast<size_t>(targets[t].frame) * channels),
-                channels, rows.begin() + static_cast<long>(t * channels));
+    std::copy_n(
+        context.begin() + static_cast<long>(static_cast<size_t>(targets[t].frame) * channels),
+        channels, rows.begin() + static_cast<long>(t * channels));
   for (size_t t = 0; t < count; ++t)
-    std::copy(head.bias.begin(), head.bias.end(),
-              scores.begin() + static_cast<long>(t * classes));
+    std::copy(head.bias.begin(), head.bias.end(), scores.begin() + static_cast<long>(t * classes));
   multiply(false, true, count, classes, channels, rows.data(), head.weight.data(), 1,
            scores.data());
   double loss = 0;

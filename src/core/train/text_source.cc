@@ -162,8 +162,7 @@ Text TextSource::running(int longest, Random& random) const {
 // Without words kept apart a line ends anywhere.
 Text TextSource::cut_out(Text paragraph, int longest, Random& random) const {
   if (paragraph.size() <= static_cast<size_t>(longest)) return paragraph;
-  const auto start =
-      random.index(static_cast<int>(paragraph.size()) - longest / 2);
+  const auto start = random.index(static_cast<int>(paragraph.size()) - longest / 2);
   const auto end = std::min(static_cast<int>(paragraph.size()), start + longest);
   return Text(paragraph.begin() + start, paragraph.begin() + end);
 }
@@ -188,10 +187,10 @@ Text TextSource::any_character(int longest, Random& random) const {
 
 Text TextSource::line_of_squares(int longest, Random& random) const {
   const double kind = random.uniform();
-  Text line = kind < kAnyCharacter   ? any_character(longest, random)
-              : kind < 0.93          ? running(longest, random)
-              : kind < 0.96          ? words(longest, random)
-                                     : figures(longest, random);
+  Text line = kind < kAnyCharacter ? any_character(longest, random)
+              : kind < 0.93        ? running(longest, random)
+              : kind < 0.96        ? words(longest, random)
+                                   : figures(longest, random);
   if (line.empty()) line = any_character(longest, random);
   if (random.chance(kGuestWords)) put_guests_in(line, random);
   if (random.chance(kWide)) widen(line, random);

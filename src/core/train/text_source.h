@@ -38,7 +38,8 @@ class TextSource {
     std::vector<std::string> running;
     std::vector<std::string> words;
     bool own = true;  // of the script; others are guests in its lines
-    std::vector<char32_t> standard;  // characters of a script of squares, as its standard lists them
+    std::vector<char32_t>
+        standard;  // characters of a script of squares, as its standard lists them
   };
 
   const Language& language(bool with_running, Random& random) const;

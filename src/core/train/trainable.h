@@ -25,8 +25,8 @@ class TrainableNetwork {
   ~TrainableNetwork();
 
   // `strips`: lines x height x width samples, already in the network's range. Returns scores:
-  // lines x rows x frames x classes (strips of lines shrink to one row), or what the last layer gives
-  // where that is no head.
+  // lines x rows x frames x classes (strips of lines shrink to one row), or what the last layer
+  // gives where that is no head.
   const std::vector<float>& forward(const ParameterMap& parameters,
                                     const std::vector<float>& strips, int lines, int height,
                                     int width);

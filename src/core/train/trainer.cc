@@ -52,8 +52,9 @@ class Run {
       : settings_(settings),
         new_letters_(new_letters),
         progress_(progress),
-        alphabet_(settings.characters.empty() ? recognise::script_named(settings.script).characters()
-                                              : settings.characters),
+        alphabet_(settings.characters.empty()
+                      ? recognise::script_named(settings.script).characters()
+                      : settings.characters),
         learner_(settings.plan, settings.frame, alphabet_, settings.optimiser, settings.seed),
         faces_(compose::read_typeface_table(settings.faces)),
         texts_(settings.texts, alphabet_, false, "", settings.script),

@@ -57,10 +57,10 @@ void add_line(const std::string& name, const Scan& scan, const Gray& picture,
   layout::SegmentSettings settings;
   settings.columns = 1;
   settings.tables = false;
-  const layout::Sight sight = network != nullptr && r.text_height > 0
-                                  ? layout::look_at(*network, picture, r.text_height)
-                                  : layout::Sight();
-  layout::segment(r.ink, sight, r.text_height, settings, r.page, r.rules);
+  const layout::PageMaps maps = network != nullptr && r.text_height > 0
+                                    ? layout::look_at(*network, picture, r.text_height)
+                                    : layout::PageMaps();
+  layout::segment(r.ink, maps, r.text_height, settings, r.page, r.rules);
   const Line* longest = nullptr;
   for (const Block& block : r.page.blocks) {
     for (const Line& line : block.lines) {

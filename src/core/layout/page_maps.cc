@@ -1,4 +1,4 @@
-#include "layout/sight.h"
+#include "layout/page_maps.h"
 
 #include <algorithm>
 #include <cmath>
@@ -34,20 +34,20 @@ Samples samples_of(const Box& box, double pitch) {
 
 // How high the band between baseline and x-height is, in cells: the median run of core cells across
 // the text's direction, over text that runs level or upright. 0: there is too little.
-double core_height(const PageMaps& maps) {
+double band_height_seen(const MapGrid& grid) {
   double band = 0, run_count = 0;
   for (const bool upright : {false, true}) {
-    const int lanes = upright ? maps.height : maps.width;
-    const int length = upright ? maps.width : maps.height;
+    const int lanes = upright ? grid.height : grid.width;
+    const int length = upright ? grid.width : grid.height;
     for (int lane = 0; lane < lanes; ++lane) {
       double run = 0;
       bool own = true;  // the text runs across this lane
       for (int k = 0; k <= length; ++k) {
         const int x = upright ? k : lane, y = upright ? lane : k;
-        const double core = k < length ? maps.at(kCoreMap, x, y) : 0;
+        const double core = k < length ? grid.at(kBandMap, x, y) : 0;
         if (core > 0.3) {
           run += core;
-          own = own && (maps.at(kAxisCosMap, x, y) > 0) != upright;
+          own = own && (grid.at(kAxisCosMap, x, y) > 0) != upright;
           continue;
         }
         if (run > 0.5 && own) {
@@ -64,31 +64,31 @@ double core_height(const PageMaps& maps) {
 
 }  // namespace
 
-Sight::Sight(PageMaps maps, const Affine& to_cells)
-    : maps_(std::make_shared<PageMaps>(std::move(maps))), to_cells_(to_cells) {}
+PageMaps::PageMaps(MapGrid grid, const Affine& to_cells)
+    : grid_(std::make_shared<MapGrid>(std::move(grid))), to_cells_(to_cells) {}
 
-Sight::Sight(std::shared_ptr<const PageMaps> maps, const Affine& to_cells)
-    : maps_(std::move(maps)), to_cells_(to_cells) {}
+PageMaps::PageMaps(std::shared_ptr<const MapGrid> grid, const Affine& to_cells)
+    : grid_(std::move(grid)), to_cells_(to_cells) {}
 
-double Sight::pixels_of_cell() const {
+double PageMaps::pixels_of_cell() const {
   return 1 / std::sqrt(
                  std::max(1e-12, std::abs(to_cells_.a * to_cells_.e - to_cells_.b * to_cells_.d)));
 }
 
-double Sight::at(PageMap map, Point p) const {
+double PageMaps::at(PageMap map, Point p) const {
   const Point c = to_cells_(p) - Point{0.5, 0.5};
   const int x0 = static_cast<int>(std::floor(c.x)), y0 = static_cast<int>(std::floor(c.y));
-  if (maps_->width == 0 || x0 < -1 || y0 < -1 || x0 >= maps_->width || y0 >= maps_->height)
+  if (grid_->width == 0 || x0 < -1 || y0 < -1 || x0 >= grid_->width || y0 >= grid_->height)
     return 0;
   const auto cell = [&](int x, int y) {
-    return maps_->at(map, std::clamp(x, 0, maps_->width - 1), std::clamp(y, 0, maps_->height - 1));
+    return grid_->at(map, std::clamp(x, 0, grid_->width - 1), std::clamp(y, 0, grid_->height - 1));
   };
   const double fx = c.x - x0, fy = c.y - y0;
   return (1 - fy) * ((1 - fx) * cell(x0, y0) + fx * cell(x0 + 1, y0)) +
          fy * ((1 - fx) * cell(x0, y0 + 1) + fx * cell(x0 + 1, y0 + 1));
 }
 
-double Sight::mean(PageMap map, const Box& box) const {
+double PageMaps::mean(PageMap map, const Box& box) const {
   const Samples s = samples_of(box, kStep * pixels_of_cell());
   double sum = 0;
   for (int j = 0; j < s.down; ++j) {
@@ -97,7 +97,7 @@ double Sight::mean(PageMap map, const Box& box) const {
   return sum / (s.across * s.down);
 }
 
-double Sight::most(PageMap map, const Box& box) const {
+double PageMaps::most(PageMap map, const Box& box) const {
   const Samples s = samples_of(box, kStep * pixels_of_cell());
   double most = 0;
   for (int j = 0; j < s.down; ++j) {
@@ -107,8 +107,8 @@ double Sight::most(PageMap map, const Box& box) const {
   return most;
 }
 
-Point Sight::axis(const Box& box) const {
-  if (maps_->width == 0) return {};
+Point PageMaps::axis(const Box& box) const {
+  if (grid_->width == 0) return {};
   // Beside text the network says anything.
   const Samples s = samples_of(box, kStep * pixels_of_cell());
   Point seen;
@@ -116,7 +116,7 @@ Point Sight::axis(const Box& box) const {
   for (int j = 0; j < s.down; ++j) {
     for (int i = 0; i < s.across; ++i) {
       const Point p = s.first + Point{i * s.dx, j * s.dy};
-      const double core = at(kCoreMap, p);
+      const double core = at(kBandMap, p);
       seen = seen + Point{at(kAxisCosMap, p), at(kAxisSinMap, p)} * core;
       weight += core;
     }
@@ -128,7 +128,7 @@ Point Sight::axis(const Box& box) const {
           std::sin(turn) * seen.x + std::cos(turn) * seen.y};
 }
 
-std::vector<double> Sight::column_means(PageMap map, const Box& box) const {
+std::vector<double> PageMaps::column_means(PageMap map, const Box& box) const {
   const Samples s = samples_of(box, kStep * pixels_of_cell());
   std::vector<double> means;
   means.reserve(static_cast<size_t>(s.across));
@@ -140,17 +140,17 @@ std::vector<double> Sight::column_means(PageMap map, const Box& box) const {
   return means;
 }
 
-double Sight::column_peak(PageMap map, const Box& gap) const {
+double PageMaps::column_peak(PageMap map, const Box& gap) const {
   const std::vector<double> means = column_means(map, gap);
   return *std::max_element(means.begin(), means.end());
 }
 
-double Sight::column_least(PageMap map, const Box& gap) const {
+double PageMaps::column_least(PageMap map, const Box& gap) const {
   const std::vector<double> means = column_means(map, gap);
   return *std::min_element(means.begin(), means.end());
 }
 
-double Sight::level_ridge(PageMap map, const Box& box) const {
+double PageMaps::level_ridge(PageMap map, const Box& box) const {
   const Samples s = samples_of(box, kStep * pixels_of_cell());
   double sum = 0;
   for (int i = 0; i < s.across; ++i) {
@@ -162,7 +162,7 @@ double Sight::level_ridge(PageMap map, const Box& box) const {
   return sum / s.across;
 }
 
-Sight Sight::turned(Heading heading, Affine& back) const {
+PageMaps PageMaps::turned(Heading heading, Affine& back) const {
   switch (heading) {
     case Heading::kRight:
       back = {};
@@ -177,31 +177,31 @@ Sight Sight::turned(Heading heading, Affine& back) const {
       back = {0, 1, 0, -1, 0, 0};
       break;
   }
-  return Sight(maps_, to_cells_ * back);
+  return PageMaps(grid_, to_cells_ * back);
 }
 
-Sight look_at(const PageNetwork& network, const Gray& page, double x_height) {
+PageMaps look_at(const PageNetwork& network, const Gray& page, double x_height) {
   const auto look = [&](double scale) {
-    return Sight(network.read(scaled(page, scale)),
-                 Affine{scale / kCellPixels, 0, 0, 0, scale / kCellPixels, 0});
+    return PageMaps(network.read(scaled(page, scale)),
+                    Affine{scale / kCellPixels, 0, 0, 0, scale / kCellPixels, 0});
   };
   const double most = kLongestSide / std::max({1, page.width(), page.height()});
   const double scale = std::min(most, kPageXHeight / std::max(1.0, x_height));
-  Sight sight = look(scale);
-  const double seen = core_height(sight.maps()) * kCellPixels / kPageXHeight;
-  if (seen == 0 || (seen < kMostOff && seen > 1 / kMostOff)) return sight;
+  PageMaps maps = look(scale);
+  const double seen = band_height_seen(maps.grid()) * kCellPixels / kPageXHeight;
+  if (seen == 0 || (seen < kMostOff && seen > 1 / kMostOff)) return maps;
   const double better = std::min(most, scale / std::clamp(seen, kLeastSmall, kMostLarge));
-  return better == scale ? sight : look(better);
+  return better == scale ? maps : look(better);
 }
 
-TextAxis text_axis(const Sight& sight) {
-  const PageMaps& maps = sight.maps();
+TextAxis text_axis(const PageMaps& maps) {
+  const MapGrid& grid = maps.grid();
   TextAxis text;
-  for (int y = 0; y < maps.height; ++y) {
-    for (int x = 0; x < maps.width; ++x) {
-      if (maps.at(kCoreMap, x, y) < 0.5f) continue;
+  for (int y = 0; y < grid.height; ++y) {
+    for (int x = 0; x < grid.width; ++x) {
+      if (grid.at(kBandMap, x, y) < 0.5f) continue;
       ++text.cells;
-      text.sideways += maps.at(kAxisCosMap, x, y) < 0;
+      text.sideways += grid.at(kAxisCosMap, x, y) < 0;
     }
   }
   if (text.cells < kFewestTextCells) return {};

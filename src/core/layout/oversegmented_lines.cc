@@ -1,4 +1,4 @@
-#include "layout/torn_lines.h"
+#include "layout/oversegmented_lines.h"
 
 #include <algorithm>
 #include <cmath>
@@ -130,7 +130,7 @@ void take_in(LetterLine& piece, LetterLine& line) {
   line.letters.insert(line.letters.end(), piece.letters.begin(), piece.letters.end());
   line.marks.insert(line.marks.end(), piece.marks.begin(), piece.marks.end());
   line.box = united(line.box, piece.box);
-  line.led = line.led || piece.led;
+  line.has_leader = line.has_leader || piece.has_leader;
 }
 
 // Whether an upright rule stands between two bands, `a` the left one.
@@ -184,7 +184,7 @@ void join_near(const std::vector<Component>& rules, std::vector<LetterLine>& lin
 std::optional<double> edge_of_led(double text_height, const std::vector<LetterLine>& lines) {
   std::vector<double> edges;
   for (const LetterLine& line : lines)
-    if (line.led) edges.push_back(line.box.x1);
+    if (line.has_leader) edges.push_back(line.box.x1);
   if (edges.size() < kFewestLed) return std::nullopt;
   const double edge = median(edges);
   const auto there = std::count_if(edges.begin(), edges.end(), [&](double x) {
@@ -196,8 +196,8 @@ std::optional<double> edge_of_led(double text_height, const std::vector<LetterLi
 
 }  // namespace
 
-void join_led(const std::vector<Component>& rules, double text_height,
-              std::vector<LetterLine>& lines) {
+void join_leader_lines(const std::vector<Component>& rules, double text_height,
+                       std::vector<LetterLine>& lines) {
   const auto edge = edge_of_led(text_height, lines);
   if (!edge) return;
   std::vector<Box> bands;
@@ -218,28 +218,29 @@ void join_led(const std::vector<Component>& rules, double text_height,
   };
   const auto join = [&](size_t left, size_t right) {
     take_in(lines[right], lines[left]);
-    lines[left].led = true;
+    lines[left].has_leader = true;
     bands[left] = extent_of(lines[left]);
     gone[right] = true;
   };
   for (size_t i = 0; i < lines.size(); ++i) {
-    const bool number = !lines[i].led && std::abs(bands[i].x1 - *edge) < kSameEdge * text_height &&
+    const bool number = !lines[i].has_leader &&
+                        std::abs(bands[i].x1 - *edge) < kSameEdge * text_height &&
                         bands[i].width() < kWidestNumber * text_height;
     const size_t title = number ? before(i) : i;
     if (title != i) join(title, i);
   }
   for (size_t i = 0; i < lines.size(); ++i) {
-    if (gone[i] || !lines[i].led) continue;
+    if (gone[i] || !lines[i].has_leader) continue;
     const size_t mark = before(i);
-    if (mark != i && !lines[mark].led && bands[mark].width() < kWidestNumber * text_height &&
+    if (mark != i && !lines[mark].has_leader && bands[mark].width() < kWidestNumber * text_height &&
         bands[i].x0 - bands[mark].x1 < kWidestNumber * text_height)
       join(mark, i);
   }
   drop(gone, lines);
 }
 
-void join_torn(const std::vector<Component>& rules, double text_height,
-               std::vector<LetterLine>& lines) {
+void join_oversegmented(const std::vector<Component>& rules, double text_height,
+                        std::vector<LetterLine>& lines) {
   join_near(rules, lines);
   const Tears tears(rules, text_height, lines);
   std::vector<bool> gone(lines.size(), false);

@@ -1,4 +1,4 @@
-#include "layout/torn_lines.h"
+#include "layout/oversegmented_lines.h"
 
 #include <gtest/gtest.h>
 
@@ -29,7 +29,7 @@ LetterLine full_line(int row, int x = 100) {
 
 std::vector<LetterLine> joined(std::vector<LetterLine> lines,
                                const std::vector<Component>& rules = {}) {
-  join_torn(rules, kHeight, lines);
+  join_oversegmented(rules, kHeight, lines);
   return lines;
 }
 
@@ -89,7 +89,7 @@ TEST(TornLines, LinesOfTheNextColumnAreNoPieces) {
 
 LetterLine led_line(const std::string& text, int row) {
   LetterLine line = piece(text, 100, row);
-  line.led = true;
+  line.has_leader = true;
   return line;
 }
 
@@ -102,25 +102,25 @@ TEST(TornLines, OfContentsTakeTheNumbersThatTheirLeadersLeadTo) {
   lines.push_back(piece("9", 300, 6));   // does not
   lines.push_back(piece("31", 580, 8));  // stands alone
   std::vector<LetterLine> joined = lines;
-  join_led({}, kHeight, joined);
+  join_leader_lines({}, kHeight, joined);
   ASSERT_EQ(joined.size(), lines.size() - 1);
   EXPECT_EQ(joined[4].letters.size(), 12u);
-  EXPECT_TRUE(joined[4].led);
+  EXPECT_TRUE(joined[4].has_leader);
   std::vector<LetterLine> ruled = lines;  // a gutter, as a person set it
-  join_led({{450, 0, 451, 900, 900}}, kHeight, ruled);
+  join_leader_lines({{450, 0, 451, 900, 900}}, kHeight, ruled);
   EXPECT_EQ(ruled.size(), lines.size());
   // Numbers of sections before them.
   std::vector<LetterLine> numbered = {piece("2.1", 20, 0), piece("IV", 20, 5),
                                       piece("The keeper wrote", -300, 2)};
   numbered.insert(numbered.end(), lines.begin(), lines.end());
-  join_led({}, kHeight, numbered);
+  join_leader_lines({}, kHeight, numbered);
   ASSERT_EQ(numbered.size(), 9u);
   EXPECT_EQ(numbered[0].letters.size(), 16u);  // 2.1 The Lamp Room 12
   EXPECT_EQ(numbered[1].letters.size(), 14u);  // IV Fog signals 17
   // Without leaders, or with few, nothing tells contents from a table.
   lines.erase(lines.begin());
   const size_t before = lines.size();
-  join_led({}, kHeight, lines);
+  join_leader_lines({}, kHeight, lines);
   EXPECT_EQ(lines.size(), before);
 }
 

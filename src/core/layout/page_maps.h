@@ -12,14 +12,14 @@ namespace burnisher::layout {
 // Which way text runs.
 enum class Heading { kRight, kDown, kLeft, kUp };
 
-class Sight {
+class PageMaps {
  public:
-  Sight() = default;  // nobody looked: all ink is taken for level print
+  PageMaps() = default;  // nobody looked: all ink is taken for level print
   // `to_cells` leads from pixels of the page to cells of the maps.
-  Sight(PageMaps maps, const Affine& to_cells);
+  PageMaps(MapGrid grid, const Affine& to_cells);
 
-  bool empty() const { return maps_->values.empty(); }
-  const PageMaps& maps() const { return *maps_; }
+  bool empty() const { return grid_->values.empty(); }
+  const MapGrid& grid() const { return *grid_; }
   const Affine& to_cells() const { return to_cells_; }
   double pixels_of_cell() const;
 
@@ -41,25 +41,25 @@ class Sight {
 
   // As the page looks when it is turned so that text that ran so runs to the right. `back` leads
   // from its pixels to those of this page.
-  Sight turned(Heading heading, Affine& back) const;
+  PageMaps turned(Heading heading, Affine& back) const;
 
  private:
-  Sight(std::shared_ptr<const PageMaps> maps, const Affine& to_cells);
+  PageMaps(std::shared_ptr<const MapGrid> grid, const Affine& to_cells);
   std::vector<double> column_means(PageMap map, const Box& box) const;
 
-  std::shared_ptr<const PageMaps> maps_ = std::make_shared<PageMaps>();
+  std::shared_ptr<const MapGrid> grid_ = std::make_shared<MapGrid>();
   Affine to_cells_;
 };
 
 // Looks at a page whose text has about the x-height given, and once more when the text turns out to
 // be much larger or smaller.
-Sight look_at(const PageNetwork& network, const Gray& page, double x_height);
+PageMaps look_at(const PageNetwork& network, const Gray& page, double x_height);
 
 // How the text of a page lies.
 struct TextAxis {
   double cells = 0;     // of text; 0 when there is next to none
   double sideways = 0;  // share of them, 0-1, that lie on their side
 };
-TextAxis text_axis(const Sight& sight);
+TextAxis text_axis(const PageMaps& maps);
 
 }  // namespace burnisher::layout
