@@ -18,7 +18,7 @@ constexpr int kFaintest = 25;         // that a dot must be above paper
 constexpr double kAbove = 0.5, kBelow = 0.3;  // of the baseline: where dots are
 constexpr double kHighest = 2.1;              // above the baseline: up to where letters reach
 constexpr double kWidestDot = 0.45;
-constexpr double kNarrowestStep = 0.4, kWidestStep = 2.5;  // a full stop is 0.5 to 0.6 wide
+constexpr double kNarrowestStep = 0.3, kWidestStep = 2.5;  // dense leaders have 0.35
 
 struct Dot {
   int from, to;

@@ -100,7 +100,7 @@ void keep_steps(const Scan& scan, const clean::CleanResult& cleaned, const Page&
   const Gray gray = to_gray(cleaned.picture);
   const double scale = layout::kCellPixels / maps.pixels_of_cell();
   const Picture grid = layout::picture_of(maps.grid(), scaled(gray, scale));
-  write_file(base + "-4-grid.png", write_png(grid, 0));
+  write_file(base + "-4-maps.png", write_png(grid, 0));
   write_file(base + "-5-overlay.png", write_png(exporting::overlay_of(gray, page, {}), 0));
 }
 
