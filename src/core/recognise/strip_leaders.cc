@@ -14,14 +14,18 @@ constexpr double kMostlyEven = 0.75;  // of the steps between dots
 constexpr double kEven = 0.3;         // of the usual step
 constexpr double kInk = 0.3;          // of the darkest dot, above paper: from which on it is ink
 constexpr int kFaintest = 25;         // that a dot must be above paper
+// And where there are few: grain between two words of a typescript makes five of 37 above paper,
+// printed dots of however dense leaders are as dark as letters.
+constexpr size_t kFew = 10;
+constexpr int kFaintestOfFew = 60;
 // In x-heights.
 constexpr double kAbove = 0.5, kBelow = 0.3;  // of the baseline: where dots are
 constexpr double kHighest = 2.1;              // above the baseline: up to where letters reach
 constexpr double kWidestDot = 0.45;
-constexpr double kNarrowestStep = 0.3, kWidestStep = 2.5;  // dense leaders have 0.35
+constexpr double kWidestStep = 2.5;
 
 struct Dot {
-  int from, to;
+  int from, to, darkest;
   double centre() const { return (from + to) / 2.0; }
 };
 
@@ -53,8 +57,9 @@ class Columns {
     if (most > kPaperLevel + kFaintest) {
       for (int x = from; x < end; ++x) {
         if (dots_[static_cast<size_t>(x)] <= ink) continue;
-        if (dots.empty() || dots.back().to < x) dots.push_back({x, x});
+        if (dots.empty() || dots.back().to < x) dots.push_back({x, x, 0});
         dots.back().to = x + 1;
+        dots.back().darkest = std::max(dots.back().darkest, dots_[static_cast<size_t>(x)]);
       }
     }
     from = end;
@@ -79,7 +84,7 @@ std::vector<Dot> even_row(const std::vector<Dot>& dots, double x_height) {
   for (size_t i = 1; i < dots.size(); ++i) steps.push_back(dots[i].centre() - dots[i - 1].centre());
   if (steps.empty()) return {};
   const double usual = median(steps);
-  if (usual < kNarrowestStep * x_height || usual > kWidestStep * x_height) return {};
+  if (usual > kWidestStep * x_height) return {};
   const auto even = [&](double step) { return std::abs(step - usual) <= kEven * usual + 1; };
   const auto first = std::find_if(steps.begin(), steps.end(), even);
   const auto last = std::find_if(steps.rbegin(), steps.rend(), even);
@@ -92,7 +97,10 @@ std::vector<Dot> even_row(const std::vector<Dot>& dots, double x_height) {
   });
   const bool mostly =
       static_cast<double>(count) >= kMostlyEven * static_cast<double>(row.size() - 1);
-  return small && mostly && row.size() >= kFewestDots ? row : std::vector<Dot>();
+  const bool dark = row.size() >= kFew || std::any_of(row.begin(), row.end(), [](const Dot& dot) {
+                      return dot.darkest > kPaperLevel + kFaintestOfFew;
+                    });
+  return small && mostly && dark && row.size() >= kFewestDots ? row : std::vector<Dot>();
 }
 
 ReadCharacter certain(char32_t character, int column) {

@@ -42,11 +42,18 @@ TEST(StripLeaders, AnEllipsisIsNone) {
 }
 
 TEST(StripLeaders, GrainBetweenTwoWordsIsNone) {
-  Gray strip = blank_strip(120);
-  ink(strip, 10, 20, 14);
-  for (int i = 0; i < 6; ++i) ink(strip, 40 + 4 * i, 42 + 4 * i, 2);  // 0.28 x-heights apart
-  ink(strip, 90, 100, 14);
-  EXPECT_TRUE(leaders_in(strip, kFrame).empty());
+  const auto between_words = [](uint8_t level) {
+    Gray strip = blank_strip(120);
+    ink(strip, 10, 20, 14);
+    ink(strip, 90, 100, 14);
+    for (int i = 0; i < 6; ++i) {
+      uint8_t* row = strip.row(static_cast<int>(kFrame.baseline) - 1);
+      row[40 + 6 * i] = row[41 + 6 * i] = level;
+    }
+    return leaders_in(strip, kFrame);
+  };
+  EXPECT_TRUE(between_words(kPaperLevel + 37).empty());
+  EXPECT_EQ(between_words(kInkLevel).size(), 1u);
 }
 
 TEST(StripLeaders, LettersOverDotsAreRead) {
