@@ -5,6 +5,7 @@
 #include "base/json.h"
 
 #include "cli/commands.h"
+#include "neural/tensor_file.h"
 #include "recognise/model.h"
 #include "recognise/scripts.h"
 
@@ -37,7 +38,8 @@ std::string script_with_name(const std::string& code) {
 
 nlohmann::json described(const recognise::Bundle& bundle) {
   const recognise::Model model = recognise::read_model(bundle.network);
-  uintmax_t bytes = size_of(bundle.network);
+  uintmax_t bytes = 0;
+  for (const std::string& part : neural::parts_of(bundle.network)) bytes += size_of(part);
   nlohmann::json languages = nlohmann::json::array();
   for (const auto& [tag, file] : bundle.spelling) {
     languages.push_back(tag);

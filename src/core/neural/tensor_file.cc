@@ -3,6 +3,7 @@
 #include <Eigen/Core>
 #include <algorithm>
 #include <cstring>
+#include <filesystem>
 
 #include "base/json.h"
 
@@ -49,9 +50,41 @@ Tensor read_tensor(const json& entry, const uint8_t* data, size_t size) {
   return tensor;
 }
 
-}  // namespace
+constexpr int kMostParts = 99;
 
-TensorFile read_tensor_file(const std::string& path) {
+std::string part_of(const std::string& path, int number) {
+  std::filesystem::path part = path;
+  const std::string ending = part.extension();
+  return part.replace_extension().string() + "." + std::to_string(number) + ending;
+}
+
+// How many parts the file says that it has, and nothing of that in its metadata any more.
+int parts_in(TensorFile& file) {
+  const auto found = file.metadata.find("parts");
+  if (found == file.metadata.end()) return 1;
+  const int parts = std::atoi(found->second.c_str());
+  if (parts < 1 || parts > kMostParts) throw FormatError("it cannot have so many parts");
+  file.metadata.erase(found);
+  return parts;
+}
+
+// Further tensors, or further rows of those that are there.
+void append(TensorFile&& part, TensorFile& file) {
+  for (auto& [name, tensor] : part.tensors) {
+    Tensor& whole = file.tensors[name];
+    if (whole.shape.empty()) {
+      whole = std::move(tensor);
+      continue;
+    }
+    if (whole.shape.size() != tensor.shape.size() ||
+        !std::equal(whole.shape.begin() + 1, whole.shape.end(), tensor.shape.begin() + 1))
+      throw FormatError("the parts of " + name + " do not fit together");
+    whole.shape[0] += tensor.shape[0];
+    whole.values.insert(whole.values.end(), tensor.values.begin(), tensor.values.end());
+  }
+}
+
+TensorFile read_part(const std::string& path) {
   const std::vector<uint8_t> bytes = read_file(path);
   try {
     uint64_t length = 0;
@@ -80,6 +113,27 @@ TensorFile read_tensor_file(const std::string& path) {
   } catch (const FormatError& cause) {
     throw FormatError(path + ": no usable model file: " + cause.what());
   }
+}
+
+}  // namespace
+
+TensorFile read_tensor_file(const std::string& path) {
+  TensorFile file = read_part(path);
+  try {
+    const int parts = parts_in(file);
+    for (int number = 2; number <= parts; ++number) append(read_part(part_of(path, number)), file);
+  } catch (const FormatError& cause) {
+    throw FormatError(path + ": no usable model file: " + cause.what());
+  }
+  return file;
+}
+
+std::vector<std::string> parts_of(const std::string& path) {
+  std::vector<std::string> files = {path};
+  std::error_code failed;
+  for (int number = 2; std::filesystem::exists(part_of(path, number), failed); ++number)
+    files.push_back(part_of(path, number));
+  return files;
 }
 
 void write_tensor_file(const std::string& path, const TensorFile& file, bool half) {

@@ -32,6 +32,31 @@ TEST(TensorFile, RoundTripFullAndHalf) {
   }
 }
 
+TEST(TensorFile, PartsAreReadAsOneFile) {
+  TemporaryFolder folder;
+  TensorFile first, second;
+  first.tensors["rows"] = {{2, 2}, {1, 2, 3, 4}};
+  first.metadata = {{"parts", "2"}, {"note", "Skerrow"}};
+  second.tensors["rows"] = {{1, 2}, {5, 6}};
+  second.tensors["more"] = {{1}, {7}};
+  const std::string path = folder.file("net.safetensors");
+  write_tensor_file(path, first, false);
+  EXPECT_THROW(read_tensor_file(path), InputError);  // the second is missing
+  write_tensor_file(folder.file("net.2.safetensors"), second, false);
+  const TensorFile whole = read_tensor_file(path);
+  EXPECT_EQ(whole.tensors.at("rows").shape, (std::vector<int>{3, 2}));
+  EXPECT_EQ(whole.tensors.at("rows").values, (std::vector<float>{1, 2, 3, 4, 5, 6}));
+  EXPECT_EQ(whole.tensors.at("more").values, std::vector<float>{7});
+  EXPECT_EQ(whole.metadata, (std::map<std::string, std::string>{{"note", "Skerrow"}}));
+  EXPECT_EQ(parts_of(path).size(), 2u);
+  second.tensors["rows"] = {{1, 3}, {5, 6, 7}};
+  write_tensor_file(folder.file("net.2.safetensors"), second, false);
+  EXPECT_THROW(read_tensor_file(path), FormatError);
+  first.metadata["parts"] = "1000";
+  write_tensor_file(path, first, false);
+  EXPECT_THROW(read_tensor_file(path), FormatError);
+}
+
 TEST(TensorFile, DamageIsRefusedWithTheFilesName) {
   TemporaryFolder folder;
   TensorFile file;
