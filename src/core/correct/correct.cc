@@ -68,9 +68,21 @@ const Suggestion* repair_for(const Place& place, const WordAnalysis& f,
   return &best;
 }
 
-// Letters that a figure inside a word is misread for, capitals first.
-std::u32string look_alikes_of(char32_t figure) {
-  switch (figure) {
+// An I before small letters, which may be an l.
+bool begins_with_look_alike(const std::vector<char32_t>& core) {
+  return core.size() > 1 && core[0] == U'I' && is_letter(core[1]) && !is_upper(core[1]);
+}
+
+// What no dictionary lists, of those that begin so: the pound of weight.
+bool is_unit(const std::string& core) {
+  return core == "lb" || core == "lbs";
+}
+
+// Letters that a figure, or a capital I, inside a word is misread for, capitals first.
+std::u32string look_alikes_of(char32_t misread) {
+  switch (misread) {
+    case U'I':
+      return U"Il";
     case U'0':
       return U"Oo";
     case U'1':
@@ -84,7 +96,7 @@ std::u32string look_alikes_of(char32_t figure) {
   }
 }
 
-// A mixture of letters and a few figures that are look-alikes of the letters of one known word, and
+// A mixture of letters and a few signs that are look-alikes of the letters of one known word, and
 // of no other: that word. Without the punctuation round it; "": there is none.
 std::string word_of_look_alikes(const Place& place, const WordAnalysis& f,
                                 const AnalysisContext& context) {
@@ -93,7 +105,8 @@ std::string word_of_look_alikes(const Place& place, const WordAnalysis& f,
   size_t letters = 0;
   for (size_t i = 0; i < core.size(); ++i) {
     std::u32string options(1, core[i]);
-    if (is_digit(core[i])) options = look_alikes_of(core[i]);
+    if (is_digit(core[i]) || (i == 0 && begins_with_look_alike(core)))
+      options = look_alikes_of(core[i]);
     letters += is_letter(core[i]);
     std::vector<std::vector<char32_t>> longer;
     for (const auto& form : forms) {
@@ -113,15 +126,10 @@ std::string word_of_look_alikes(const Place& place, const WordAnalysis& f,
   for (const auto& form : forms) {
     std::vector<char32_t> small = form;
     small.front() = to_lower(small.front());
-    if (known(encode_utf8(form), place, context))
+    if (known(encode_utf8(form), place, context) || is_unit(encode_utf8(form)))
       known_forms.emplace(encode_utf8(small), encode_utf8(form));
   }
   return known_forms.size() == 1 ? known_forms.begin()->second : "";
-}
-
-// The pound of weight, which dictionaries do not list, and which is no other word with a capital I.
-std::string pounds_of(const std::string& core) {
-  return core == "Ib" ? "lb" : core == "Ibs" ? "lbs" : "";
 }
 
 const char* reason_of(const Suggestion& mended) {
@@ -176,17 +184,12 @@ CorrectReport correct_page(const Surroundings& surroundings, Page& page,
         return;
       }
     }
-    const std::string pounds = pounds_of(f.form.core);
-    if (settings.repair != Repair::kOff && !f.known && !pounds.empty()) {
-      mendings.push_back({spot, f.form.before + pounds + f.form.after, kGainOfLookAlikes,
-                          "a unit that begins with a letter like it"});
-      return;
-    }
-    if (settings.repair != Repair::kOff && f.form.kind == FormKind::kOdd && !f.known) {
+    if (settings.repair != Repair::kOff && !f.known &&
+        (f.form.kind == FormKind::kOdd || begins_with_look_alike(decode_utf8(f.form.core)))) {
       const std::string meant = word_of_look_alikes(place, f, context);
       if (!meant.empty()) {
         mendings.push_back({spot, f.form.before + meant + f.form.after, kGainOfLookAlikes,
-                            "figures in a word that the lexicon has with letters like them"});
+                            "signs in a word that the lexicon has with letters like them"});
         return;
       }
     }

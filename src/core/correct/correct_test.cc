@@ -187,10 +187,11 @@ TEST_F(Correct, FiguresThatAreNoneOfAWordsLettersStay) {
   EXPECT_TRUE(run(off, Repair::kOff).changes.empty());
 }
 
-TEST_F(Correct, PoundsOfWeightBeginWithASmallL) {
-  Page page = page_of_lines({line_of({word_of("the"), word_of("Ib,"), word_of("Ibs")})});
-  EXPECT_EQ(run(page).changes.size(), 2u);
-  EXPECT_EQ(page.blocks[0].lines[0].text(), "the lb, lbs");
+TEST_F(Correct, ACapitalIBeforeSmallLettersMayBeAnL) {
+  Page page = page_of_lines({line_of({word_of("the"), word_of("Ib,"), word_of("Ibs"),
+                                      word_of("Iamp"), word_of("Ivo"), word_of("IXth")})});
+  EXPECT_EQ(run(page).changes.size(), 3u);
+  EXPECT_EQ(page.blocks[0].lines[0].text(), "the lb, lbs lamp Ivo IXth");
 }
 
 TEST_F(Correct, NamesNeedMoreEvidenceThanOtherWords) {
