@@ -31,20 +31,20 @@ int main(int argc, char** argv) {
       const Gray page = scaled(gray, layout::kPageXHeight / (height > 0 ? height : 20));
       network.read(page);  // prepares the kernels
       const auto start = std::chrono::steady_clock::now();
-      const layout::PageMaps maps = network.read(page);
+      const layout::MapGrid grid = network.read(page);
       const std::chrono::duration<double, std::milli> took =
           std::chrono::steady_clock::now() - start;
       int text = 0, sideways = 0;
-      for (int y = 0; y < maps.height; ++y) {
-        for (int x = 0; x < maps.width; ++x) {
-          if (maps.at(layout::kCoreMap, x, y) < 0.5f) continue;
+      for (int y = 0; y < grid.height; ++y) {
+        for (int x = 0; x < grid.width; ++x) {
+          if (grid.at(layout::kBandMap, x, y) < 0.5f) continue;
           ++text;
-          sideways += maps.at(layout::kAxisCosMap, x, y) < 0;
+          sideways += grid.at(layout::kAxisCosMap, x, y) < 0;
         }
       }
       const std::string name = std::filesystem::path(argv[i]).stem().string();
       write_file(std::string(argv[2]) + "/" + name + ".png",
-                 write_png(Picture(layout::picture_of(maps, page)), 0));
+                 write_png(Picture(layout::picture_of(grid, page)), 0));
       std::printf("%s\t%d x %d\t%.0f ms\ttext %d, of it sideways %d\n", name.c_str(), page.width(),
                   page.height(), took.count(), text, sideways);
     }

@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/parallel.h"
+#include "base/unicode.h"
 #include "recognise/character_prior.h"
 #include "recognise/foreign_words.h"
 #include "recognise/line_scripts.h"
@@ -28,9 +29,12 @@ constexpr size_t kFewestLines = 4, kLongLine = 20;
 // scripts it cannot tell, on so many lines at first.
 constexpr double kUnclearShare = 0.25;
 constexpr size_t kTried = 3;
-// Mean confidence of these (a Japanese letter: 0.73; Korean, which the bundle does not know: 0.28 to
-// 0.35), and what is added to the likelihood of each line.
+// Mean confidence of these (a Japanese letter: 0.73; Korean, which the bundle does not know: 0.28
+// to 0.35), and what is added to the likelihood of each line.
 constexpr double kSureEnough = 0.5, kOfUntold = -0.2;
+// Of what is read of them, in the bundle's script; of Hebrew it made Latin letters, figures and a
+// few kana.
+constexpr double kOwnCharacters = 0.5;
 constexpr size_t kGuestWidths = 6;  // prepared batch shapes of the other readers
 constexpr double kMostLost = 0.05;  // confidence a line may lose to the page's character prior
 
@@ -200,10 +204,15 @@ struct Recogniser::State {
     std::vector<LineTask> longest;
     for (size_t i = 0; i < std::min(kTried, unclear.size()); ++i)
       longest.push_back(first.tasks[unclear[i].second]);
-    double confidence = 0;
-    for (const LineReading& reading : reader(r).read(gray, longest))
+    double confidence = 0, own = 0, all = 0;
+    for (const LineReading& reading : reader(r).read(gray, longest)) {
       confidence += reading.confidence / static_cast<double>(longest.size());
-    if (confidence < kSureEnough) return;
+      for (const ReadCharacter& c : reading.characters) {
+        own += entries[r]->bundle.reads(script_of(c.character));
+        all += c.character != U' ';
+      }
+    }
+    if (confidence < kSureEnough || own < kOwnCharacters * all) return;
     std::vector<const Line*> lines;
     for (const auto& [width, k] : unclear) lines.push_back(first.tasks[k].line);
     offer(
